@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere, on_top, real
+from cooper.arrays import Array, any_, as_float, stack
 from cooper.gears.cutter import FormCut
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
@@ -27,8 +27,8 @@ def section_area(tooth: Tooth, form: RootForm) -> Array:
 
 
 def _section_area(tooth: Tooth, form: RootForm) -> Array:
-    smooth = not isinstance(tooth.tool, FormCut) and not anywhere(tooth.rack.s_pr > 0)
-    t = on_top(np.linspace(0.0, 1.0, FEW if smooth else FILLET_POINTS), form.t)
+    smooth = not isinstance(tooth.tool, FormCut) and not any_(tooth.rack.s_pr > 0)
+    t = stack(np.linspace(0.0, 1.0, FEW if smooth else FILLET_POINTS), form.t)
     radius, psi = fillet(tooth, 1 + (form.t - 1) * t)
     r_b = np.abs(tooth.d_b) / 2
     t_F, t_a = (np.sqrt(np.maximum((d / tooth.d_b) ** 2 - 1, 0)) for d in (form.d_Ff, tip_form_diameter(tooth)))
@@ -36,10 +36,10 @@ def _section_area(tooth: Tooth, form: RootForm) -> Array:
     root = (tooth.d_f / 2) ** 2 / 2 * psi[0]
     tip = (tooth.d_a / 2) ** 2 / 2 * land_half_angle(tooth)
     half = root + (_romberg(radius, psi) if smooth else _sector(radius, psi)) + flank + tip
-    if anywhere(tooth.tip.h_K) or anywhere(tooth.tip.rho_a):
-        edge, eta = tip_edge(tooth, on_top(np.linspace(0.0, 1.0, FILLET_POINTS), form.t))
+    if any_(tooth.tip.h_K) or any_(tooth.tip.rho_a):
+        edge, eta = tip_edge(tooth, stack(np.linspace(0.0, 1.0, FILLET_POINTS), form.t))
         half = half + _sector(edge, -eta)
-    return real(2 * np.abs(tooth.z) * half)
+    return as_float(2 * np.abs(tooth.z) * half)
 
 
 def _romberg(radius: Array, angle: Array) -> Array:
@@ -47,8 +47,8 @@ def _romberg(radius: Array, angle: Array) -> Array:
     power of the step."""
     fine, mid, coarse = (_sector(radius[::k], angle[::k]) for k in (1, 2, 4))
     one, two = (4 * fine - mid) / 3, (4 * mid - coarse) / 3
-    return real((16 * one - two) / 15)
+    return as_float((16 * one - two) / 15)
 
 
 def _sector(radius: Array, angle: Array) -> Array:
-    return real(np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(angle, axis=0), axis=0))
+    return as_float(np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(angle, axis=0), axis=0))

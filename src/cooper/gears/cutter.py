@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 
@@ -68,14 +68,14 @@ class Generation(Struct, frozen=True):
 
 def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, alpha_t: Real, x_E: Real) -> Generation:
     """How a pinion cutter stands to the gear it finishes. ISO 21771:2007, 7 (generating centre distance)."""
-    z_0, x_0, z = real(cutter.z_0), real(cutter.x_0), real(z)
-    m_t, m_n = real(m_t), real(m_n)
-    inv_w0 = inv(alpha_t) + 2 * np.tan(rack.alpha_n) * (real(x_E) + x_0) / (z + z_0)
-    alpha_w0 = either(inv_w0 > 0, inverse_inv(np.maximum(inv_w0, 0.0)), np.nan)
+    z_0, x_0, z = as_float(cutter.z_0), as_float(cutter.x_0), as_float(z)
+    m_t, m_n = as_float(m_t), as_float(m_n)
+    inv_w0 = inv(alpha_t) + 2 * np.tan(rack.alpha_n) * (as_float(x_E) + x_0) / (z + z_0)
+    alpha_w0 = where(inv_w0 > 0, inverse_inv(np.maximum(inv_w0, 0.0)), np.nan)
     a_0 = m_t * (z + z_0) / 2 * np.cos(alpha_t) / np.cos(alpha_w0)
     r_b0 = m_t * z_0 / 2 * np.cos(alpha_t)
     d_a0 = m_t * z_0 + 2 * m_n * (x_0 + rack.h_fP)
-    rho = real(rack.rho_fP) * m_n
+    rho = as_float(rack.rho_fP) * m_n
     r_M = d_a0 / 2 - rho
     t_M = np.sqrt(np.maximum(r_M**2 - r_b0**2, 0.0))
     t_F = t_M + rho
@@ -87,7 +87,7 @@ def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, 
 
 def cutter_rounding_fits(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> NDArray[np.bool_]:
     """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in."""
-    g = generation(cutter, rack, -2 * real(cutter.z_0), m_t, m_n, alpha_t, -real(cutter.x_0))
+    g = generation(cutter, rack, -2 * as_float(cutter.z_0), m_t, m_n, alpha_t, -as_float(cutter.x_0))
     return np.asarray(g.eta_M >= 0)
 
 

@@ -13,7 +13,7 @@ from functools import partial
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere, either, real, wide, within
+from cooper.arrays import Array, any_, as_float, broadcast, clip, where
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.tooth import Tooth
 
@@ -23,7 +23,7 @@ RAMP = 0.4
 
 def fillet(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     """The fillet of a gear by whatever tool it has; t broadcasts with the gear's fields."""
-    return fillet_curve(tooth)(real(t))
+    return fillet_curve(tooth)(as_float(t))
 
 
 def fillet_curve(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
@@ -39,35 +39,35 @@ def fillet_curve(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
 
 def flank_parallel(tooth: Tooth) -> Array:
     """The parameter at which a protuberance runs parallel to the finished flank: its deepest cut into it."""
-    first = either(tooth.rack.s_pr > 0, tooth.rack.alpha_prP, tooth.rack.alpha_n)
+    first = where(tooth.rack.s_pr > 0, tooth.rack.alpha_prP, tooth.rack.alpha_n)
     share = (tooth.rack.alpha_n - first) / (np.pi / 2 - first)
-    return either(tooth.rack.s_pr > 0, RAMP + (1 - RAMP) * share, 0.0)
+    return where(tooth.rack.s_pr > 0, RAMP + (1 - RAMP) * share, 0.0)
 
 
 def _of_rack(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
     """The tool's tip is a circle in the normal section and so an ellipse in the transverse one."""
     rack, m = tooth.rack, tooth.m_n
-    alpha, s_pr = real(rack.alpha_n), rack.s_pr
+    alpha, s_pr = as_float(rack.alpha_n), rack.s_pr
     rho = rack.rho_fP * m
     y_centre = -rack.h_fP * m + rho
     x_centre = np.pi / 4 * m + y_centre * np.tan(alpha) + (s_pr * m - rho) / np.cos(alpha)
     cos_beta, r, up_by = np.cos(tooth.beta), tooth.d / 2, tooth.x_E * m
-    bulges = anywhere(s_pr > 0)
+    bulges = any_(s_pr > 0)
     first, ramp, length = alpha, np.zeros(()), np.zeros(())
     if bulges:
-        ramp = either(s_pr > 0, RAMP, 0.0)
-        first = either(s_pr > 0, rack.alpha_prP, alpha)
+        ramp = where(s_pr > 0, RAMP, 0.0)
+        first = where(s_pr > 0, rack.alpha_prP, alpha)
         x_0, y_0 = x_centre + rho * np.cos(first), y_centre - rho * np.sin(first)
         gap = x_0 - np.pi / 4 * m + rack.q_P * m / np.cos(alpha) - y_0 * np.tan(alpha)
-        length = either(s_pr > 0, gap * np.cos(alpha) / np.sin(either(s_pr > 0, alpha - first, 1.0)), 0.0)
+        length = where(s_pr > 0, gap * np.cos(alpha) / np.sin(where(s_pr > 0, alpha - first, 1.0)), 0.0)
     span = np.pi / 2 - first
 
     def at(t: Array) -> tuple[Array, Array]:
-        theta = first + span * within((t - ramp) / (1 - ramp) if bulges else t, 0, 1)
+        theta = first + span * clip((t - ramp) / (1 - ramp) if bulges else t, 0, 1)
         c, s = np.cos(theta), np.sin(theta)
         x, y = x_centre + rho * c, y_centre - rho * s
         if bulges:
-            up = length * within(1 - t / RAMP, 0, 1)
+            up = length * clip(1 - t / RAMP, 0, 1)
             x, y = x + up * np.sin(first), y + up * np.cos(first)
         y = y + up_by
         across = -y * cos_beta * c / s
@@ -92,42 +92,42 @@ def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:
 def formed_centre(tooth: Tooth) -> tuple[Array, Array, Array]:
     """Of a formed fillet: radius of its centre (mm), its angle from the middle of the space (rad), and the distance
     of its end on the involute from the base tangent point (mm), negative where it ends on the radial line below it."""
-    sign, rho = tooth.sign, real(tooth.rack.rho_fP) * tooth.m_n
+    sign, rho = tooth.sign, as_float(tooth.rack.rho_fP) * tooth.m_n
     r_b = np.abs(tooth.d_b) / 2
     r_M = np.abs(tooth.d_f) / 2 + sign * rho
-    on_involute = r_M**2 - r_b**2 >= either(sign > 0, rho**2, 0.0)
+    on_involute = r_M**2 - r_b**2 >= where(sign > 0, rho**2, 0.0)
     t_M = np.sqrt(np.maximum(r_M**2 - r_b**2, 0.0))
-    t_F = either(on_involute, t_M - sign * rho, 0.0)
+    t_F = where(on_involute, t_M - sign * rho, 0.0)
     half = tooth.half_angle(sign * 2 * np.hypot(r_b, t_F))
     along = half + sign * (np.arctan(t_M / r_b) - np.arctan(t_F / r_b))
     beside = half + np.arcsin(np.minimum(rho / r_M, 1.0))
-    return r_M, np.pi / np.abs(tooth.z) - either(on_involute, along, beside), either(on_involute, t_F, -1.0)
+    return r_M, np.pi / np.abs(tooth.z) - where(on_involute, along, beside), where(on_involute, t_F, -1.0)
 
 
 def _formed(tooth: Tooth, t: Array) -> tuple[Array, Array]:
-    sign, rho = tooth.sign, real(tooth.rack.rho_fP) * tooth.m_n
+    sign, rho = tooth.sign, as_float(tooth.rack.rho_fP) * tooth.m_n
     r_b = np.abs(tooth.d_b) / 2
     r_M, psi_M, t_F = formed_centre(tooth)
     line = t_F < 0
-    r_F = either(line, np.sqrt(np.maximum(r_M**2 - rho**2, 0.0)), np.hypot(r_b, np.maximum(t_F, 0)))
-    psi_F = np.pi / np.abs(tooth.z) - tooth.half_angle(sign * 2 * either(line, r_b, r_F))
+    r_F = where(line, np.sqrt(np.maximum(r_M**2 - rho**2, 0.0)), np.hypot(r_b, np.maximum(t_F, 0)))
+    psi_F = np.pi / np.abs(tooth.z) - tooth.half_angle(sign * 2 * where(line, r_b, r_F))
     # Directions from the centre, in the frame of its own radius, from the end on the flank to the root circle.
     x, y = r_F * np.cos(psi_F - psi_M) - r_M, r_F * np.sin(psi_F - psi_M)
     start = np.arctan2(y, -sign * x)
-    ramp = either(line, RAMP, 0.0)
-    omega = start * (1 - within((t - ramp) / (1 - ramp), 0, 1))
+    ramp = where(line, RAMP, 0.0)
+    omega = start * (1 - clip((t - ramp) / (1 - ramp), 0, 1))
     px, py = r_M - sign * rho * np.cos(omega), rho * np.sin(omega)
     radius, psi = np.hypot(px, py), psi_M + np.arctan2(py, px)
-    down = within(t / RAMP, 0, 1)
+    down = clip(t / RAMP, 0, 1)
     on_line = line & (t < RAMP)
-    return either(on_line, r_b + (r_F - r_b) * down, radius), either(on_line, psi_F, psi)
+    return where(on_line, r_b + (r_F - r_b) * down, radius), where(on_line, psi_F, psi)
 
 
 def conic_start(tooth: Tooth, cut: ConicCut) -> Array:
     """Distance from the base tangent point at which the flank of an elliptic root ends (mm), 0 at the base circle."""
     r_b = np.abs(tooth.d_b) / 2
-    r = np.abs(tooth.d) / 2 + tooth.sign * (tooth.x_E - real(cut.h_Ff)) * tooth.m_n
-    return real(np.sqrt(np.maximum(r**2 - r_b**2, 0.0)))
+    r = np.abs(tooth.d) / 2 + tooth.sign * (tooth.x_E - as_float(cut.h_Ff)) * tooth.m_n
+    return as_float(np.sqrt(np.maximum(r**2 - r_b**2, 0.0)))
 
 
 def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Array]:
@@ -141,13 +141,13 @@ def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Arra
     x_0, y_0 = r_F * np.sin(psi), r_F * np.cos(psi)
     # The tangent of an involute stands at its pressure angle to the radius; towards the root the space narrows.
     turn = psi + sign * np.arctan(t_F / r_b)
-    y_1 = wide(np.abs(tooth.d_f) / 2, y_0)
+    y_1 = broadcast(np.abs(tooth.d_f) / 2, y_0)
     x_1 = x_0 + (y_1 - y_0) * np.tan(turn)
     return x_0, y_0, x_1, y_1
 
 
 def _conic(tooth: Tooth, cut: ConicCut, t: Array) -> tuple[Array, Array]:
     x_0, y_0, x_1, y_1 = conic_corner(tooth, cut)
-    a, b, c = (1 - t) ** 2, 2 * real(cut.w_F) * t * (1 - t), t**2
+    a, b, c = (1 - t) ** 2, 2 * as_float(cut.w_F) * t * (1 - t), t**2
     x, y = (a * x_0 + b * x_1) / (a + b + c), (a * y_0 + (b + c) * y_1) / (a + b + c)
     return np.hypot(x, y), np.arctan2(x, y)

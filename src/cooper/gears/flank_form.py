@@ -10,7 +10,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real, within
+from cooper.arrays import Array, Real, as_float, clip
 
 SHAPES = ("straight", "curved", "circular")
 
@@ -25,14 +25,14 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
     >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
     [0.5, 0.3536, 0.25]
     """
-    q = within(share, 0.0, 1.0)
+    q = clip(share, 0.0, 1.0)
     if shape == "straight":
-        return real(q)
+        return as_float(q)
     if shape == "curved":
-        return real(q**1.5)
-    C, L = np.maximum(real(amount) / 1000, 1e-12), real(length)
+        return as_float(q**1.5)
+    C, L = np.maximum(as_float(amount) / 1000, 1e-12), as_float(length)
     R = (L**2 + C**2) / (2 * C)
-    return real((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
+    return as_float((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
 
 
 class FlankForm(Struct, frozen=True, kw_only=True):
@@ -65,7 +65,7 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
     [4.0, 0.0, 12.25, 24.0]
     """
-    L = real(L)
+    L = as_float(L)
     # An internal tooth rolls from a long length at its root to a short one at its tip.
     from_root = (L - L_f) / (L_a - L_f)
     length = abs(L_a - L_f)
@@ -73,7 +73,7 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     for C, reach, away in ((form.C_a, form.l_Ca, 1 - from_root), (form.C_f, form.l_Cf, from_root)):
         if C and reach > 0:
             found = found + C * eased(1 - away * length / reach, form.shape, C, reach)
-    return real(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
+    return as_float(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
 def long_relief(g_alpha: float, p_et: float) -> float:
@@ -104,12 +104,12 @@ class MadeFlank(Struct, frozen=True):
         >>> [round(float(v), 2) for v in made.off(np.array([5.0, 5.5, 6.0, 10.0, 13.0, 15.0]))]
         [0.0, 3.0, 6.0, 0.0, 10.0, 20.0]
         """
-        L = real(L)
+        L = as_float(L)
         low, high = min(self.L_f, self.L_a), max(self.L_f, self.L_a)
-        found = profile_form(self.form, within(L, low, high), self.L_f, self.L_a)
+        found = profile_form(self.form, clip(L, low, high), self.L_f, self.L_a)
         room = abs(self.L_f - self.L_Ff)
         beyond = np.maximum((self.L_f - L) * np.sign(self.L_a - self.L_f), 0.0)
-        return real(found * within(1 - beyond / max(room, 1e-9), 0.0, 1.0))
+        return as_float(found * clip(1 - beyond / max(room, 1e-9), 0.0, 1.0))
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
@@ -119,11 +119,11 @@ def helix_form(form: FlankForm, y: Real, b: float) -> Array:
     >>> [round(float(v), 2) for v in helix_form(form, np.array([0.0, 10.0, 17.5, 20.0]), 20.0)]
     [8.0, 0.0, 9.5, 18.0]
     """
-    y = real(y)
+    y = as_float(y)
     at = 2 * y / b - 1
     found = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
     if form.C_bI and form.l_I > 0:
-        found = found + form.C_bI * within(1 - y / form.l_I, 0, 1)
+        found = found + form.C_bI * clip(1 - y / form.l_I, 0, 1)
     if form.C_bII and form.l_II > 0:
-        found = found + form.C_bII * within(1 - (b - y) / form.l_II, 0, 1)
-    return real(found)
+        found = found + form.C_bII * clip(1 - (b - y) / form.l_II, 0, 1)
+    return as_float(found)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere, either, real
+from cooper.arrays import Array, any_, as_float, where
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
 from cooper.gears.tip import tip_edge, tip_form_diameter
@@ -23,7 +23,7 @@ def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
 
     Beyond the tip circle the plain involute goes on. NaN below the root circle.
     """
-    d_y, sign = real(d_y), float(tooth.sign)
+    d_y, sign = as_float(d_y), float(tooth.sign)
     d_f, d_Ff, d_Fa, d_a = (abs(float(d)) for d in (tooth.d_f, form.d_Ff, tip_form_diameter(tooth), tooth.d_a))
     up = sign * d_y
 
@@ -33,8 +33,8 @@ def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
         for _ in range(HALVINGS):
             mid = (low + high) / 2
             short = (curve(mid)[0] * sign < wanted * sign) == rising  # type: ignore[operator]
-            low, high = either(short, mid, low), either(short, high, mid)
-        return real(curve((low + high) / 2)[1])  # type: ignore[operator]
+            low, high = where(short, mid, low), where(short, high, mid)
+        return as_float(curve((low + high) / 2)[1])  # type: ignore[operator]
 
     t_0 = float(form.t)
 
@@ -43,21 +43,21 @@ def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
         return radius, np.pi / abs(float(tooth.z)) - psi
 
     on_flank = (up >= sign * d_Ff) & ((up <= sign * d_Fa) | (up > sign * d_a) | (d_Fa == d_a))
-    safe = either(on_flank, d_y, d_Ff)
-    angle = real(tooth.made_angle(sign * np.maximum(safe, abs(float(tooth.d_b)))))
+    safe = where(on_flank, d_y, d_Ff)
+    angle = as_float(tooth.made_angle(sign * np.maximum(safe, abs(float(tooth.d_b)))))
     below = (up < sign * d_Ff) & (up >= sign * d_f - 1e-9)
-    if anywhere(below):
-        angle = either(below, along(root, either(below, d_y, d_Ff) / 2, False), angle)
+    if any_(below):
+        angle = where(below, along(root, where(below, d_y, d_Ff) / 2, False), angle)
     edge = (up > sign * d_Fa) & (up <= sign * d_a) & (d_Fa != d_a)
-    if anywhere(edge):
-        edged = along(lambda t: tip_edge(tooth, t), either(edge, d_y, d_Fa) / 2, True) - tooth.tip_turn()
-        angle = either(edge, edged, angle)
-    return either(up < sign * d_f - 1e-9, np.nan, angle)
+    if any_(edge):
+        edged = along(lambda t: tip_edge(tooth, t), where(edge, d_y, d_Fa) / 2, True) - tooth.tip_turn()
+        angle = where(edge, edged, angle)
+    return where(up < sign * d_f - 1e-9, np.nan, angle)
 
 
 def in_frame(tooth: Tooth, d_y: Array, half: Array, frame: str) -> Array:
     """Points at diameters and half angles as (n, 2): x and y in mm, or radius in mm and angle in deg for "polar"."""
-    r = real(d_y) / 2
+    r = as_float(d_y) / 2
     if frame == "polar":
         return np.column_stack((r, np.degrees(half)))
     x, y = r * np.cos(half), r * np.sin(half)

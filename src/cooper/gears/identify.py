@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, either
+from cooper.arrays import Array, where
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv
 from cooper.gears.tooth import transverse_pressure_angle
@@ -80,7 +80,7 @@ def identify(
         0.02 * (helix > 0) + 0.02 * ((helix > 0) & (helix < slight)) + 0.1 * ~np.asarray(whole)
     )
     score = np.hypot(np.hypot(residual * 10, tip_miss(tip, m)) / m, x / 6) + usual
-    score = either(np.isfinite(score), score, np.inf)
+    score = where(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
     found: list[Match] = []
     seen = set()
@@ -137,7 +137,7 @@ def _uneven(x: Array) -> Array:
 def _rare(m: Array) -> Array:
     """What a module weighs that is not of the first series of ISO 54: of the second, of an inch pitch or of none."""
     first, second = (np.min(np.abs(m[..., None] / np.array(row) - 1), axis=-1) < 1e-6 for row in preferred_modules())
-    return either(first, 0.0, either(second, 0.01, 0.03))
+    return where(first, 0.0, where(second, 0.01, 0.03))
 
 
 Sizes = tuple[dict[int, float], dict[float, float], dict[float, float]]
@@ -161,9 +161,9 @@ def _shift_of_sizes(
         each.append((W / m - plain) / (2 * np.sin(alpha)))
     odd = np.cos(np.pi / (2 * z)) if z % 2 else 1.0
     for D, M, slides in [*((D, M, False) for D, M in balls.items()), *((D, M, True) for D, M in pins.items())]:
-        d_K = (M - D) / either(np.asarray(slides & (beta > 0)), 1.0, odd)
+        d_K = (M - D) / where(np.asarray(slides & (beta > 0)), 1.0, odd)
         ratio = m * z / np.cos(beta) * np.cos(alpha_t) / d_K
-        alpha_K = np.arccos(either(ratio < 1, ratio, np.nan))
+        alpha_K = np.arccos(where(ratio < 1, ratio, np.nan))
         half = z * (inv(alpha_K) - inv(alpha_t)) - D / (m * np.cos(alpha)) + np.pi / 2
         each.append(half / (2 * np.tan(alpha)))
     shifts = np.stack(np.broadcast_arrays(*each))
@@ -193,8 +193,8 @@ def _best_helix(
         at = (d_a - m * (z / np.cos(mid[..., None]) + 2 * x + 2 * h))[..., 0]
         first = np.take_along_axis(tip, k[..., None], -1)[..., 0]
         same = np.sign(at) == np.sign(first)
-        low, high = either(same, mid, low), either(same, high, mid)
+        low, high = where(same, mid, low), where(same, high, mid)
     whole = np.broadcast_to(WHOLE, (*low.shape, len(WHOLE)))
-    helix = np.concatenate((whole, either(found, (low + high) / 2, np.nan)[..., None]), axis=-1)
+    helix = np.concatenate((whole, where(found, (low + high) / 2, np.nan)[..., None]), axis=-1)
     x, residual = _shift_of_sizes(z, m, alpha, helix, *sizes)
     return helix, x, residual, d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.tip import PLAIN, Tip
 from cooper.stock.materials import MaterialNumbers
@@ -138,5 +138,5 @@ class PairInput(Struct, frozen=True, kw_only=True):
 
 def first_is_pinion(p: PairInput) -> Array:
     """Whether gear 1 is the pinion: the gear with fewer teeth, whoever drives; of equal ones that with more shift."""
-    (z_1, x_1), (z_2, x_2) = ((np.abs(real(g.z)), real(g.x)) for g in p.gears)
+    (z_1, x_1), (z_2, x_2) = ((np.abs(as_float(g.z)), as_float(g.x)) for g in p.gears)
     return np.asarray((z_1 < z_2) | ((z_1 == z_2) & (x_1 >= x_2)))

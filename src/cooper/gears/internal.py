@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, Real, everywhere, real, within
+from cooper.arrays import Array, Real, all_, as_float, clip
 from cooper.gears.involute import inv, pressure_angle_at
 from cooper.gears.outline import gear_outline
 from cooper.gears.tip import land_half_angle
@@ -22,15 +22,15 @@ def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
     Negative where the tips foul. With the driving flanks in contact: when the pinion's corner passes the ring's tip
     circle, the ring's corner must have left that place already. Follows from the involute's polar angle alone.
     """
-    a, r_1, r_2 = np.abs(a_w), real(one.d_a) / 2, np.abs(two.d_a) / 2
-    theta_1 = np.arccos(within((r_2**2 - a**2 - r_1**2) / (2 * a * r_1), -1, 1))
-    theta_2 = np.arccos(within((a**2 + r_2**2 - r_1**2) / (2 * a * r_2), -1, 1))
+    a, r_1, r_2 = np.abs(a_w), as_float(one.d_a) / 2, np.abs(two.d_a) / 2
+    theta_1 = np.arccos(clip((r_2**2 - a**2 - r_1**2) / (2 * a * r_1), -1, 1))
+    theta_2 = np.arccos(clip((a**2 + r_2**2 - r_1**2) / (2 * a * r_2), -1, 1))
     inv_1, inv_2 = (inv(pressure_angle_at(t.d_b, t.d_a)) for t in (one, two))
     inv_w = inv(alpha_wt)
     # Chamfers and roundings take the corners back.
     back = [t.half_angle(t.d_a) - land_half_angle(t) for t in (one, two)]
     turn = (theta_1 + inv_1 - inv_w + back[0]) * one.z / np.abs(two.z)
-    return real(r_2 * (inv_w - inv_2 + back[1] + turn - theta_2))
+    return as_float(r_2 * (inv_w - inv_2 + back[1] + turn - theta_2))
 
 
 def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:
@@ -57,7 +57,7 @@ def _leaves(one: Tooth, two: Tooth, a: float, phase: float) -> bool:
     ring = gear_outline(two, 0.0 if phase else np.pi / z_2, chord)
     reach = float(one.d_a) / 2
     y = np.linspace(-reach, reach, 1201)[1:-1]
-    return everywhere(_outermost(pinion, y) <= _innermost(ring, y) + 2 * chord)
+    return all_(_outermost(pinion, y) <= _innermost(ring, y) + 2 * chord)
 
 
 def _crossings(points: Array, y: Array) -> tuple[Array, NDArray[np.intp]]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, everywhere, real, within
+from cooper.arrays import Array, Real, all_, as_float, clip, where
 
 
 def inv(alpha: Real) -> Array:
@@ -13,7 +13,7 @@ def inv(alpha: Real) -> Array:
     >>> round(float(inv(np.radians(20))), 6)
     0.014904
     """
-    alpha = real(alpha)
+    alpha = as_float(alpha)
     return np.tan(alpha) - alpha
 
 
@@ -27,19 +27,19 @@ def inverse_inv(y: Real) -> Array:
     >>> round(float(np.degrees(inverse_inv(0.014904384))), 5)
     20.0
     """
-    y = real(y)
+    y = as_float(y)
     size = np.abs(y)
     cube = np.cbrt(3 * size)
-    t = either(size < 1.0, cube * (1 + cube**2 / 5 + 3 * cube**4 / 175), size + np.pi / 2)
+    t = where(size < 1.0, cube * (1 + cube**2 / 5 + 3 * cube**4 / 175), size + np.pi / 2)
     for _ in range(7):
         # t - atan(t) suffers cancellation for small t; its series is used there instead.
         small = t < 0.02
-        f = either(small, t**3 * (1 / 3 - t**2 / 5 + t**4 / 7), t - np.arctan(t)) - size
-        slope = either(t > 0, t * t / (1 + t * t), 1.0)
+        f = where(small, t**3 * (1 / 3 - t**2 / 5 + t**4 / 7), t - np.arctan(t)) - size
+        slope = where(t > 0, t * t / (1 + t * t), 1.0)
         step = f / slope
         t = t - step
         # The next one would be the square of this one.
-        if everywhere(np.abs(step) <= 1e-9 * t):
+        if all_(np.abs(step) <= 1e-9 * t):
             break
     return np.sign(y) * np.arctan(t)
 
@@ -51,8 +51,8 @@ def inv_at(d_b: Real, d: Real) -> Array:
     >>> bool(np.isclose(inv_at(30.0, 32.0), inv(pressure_angle_at(30.0, 32.0)), rtol=1e-14))
     True
     """
-    ratio = within(real(d_b) / real(d), -1.0, 1.0)
-    return real(np.sqrt(1 - ratio * ratio) / ratio - np.arccos(ratio))
+    ratio = clip(as_float(d_b) / as_float(d), -1.0, 1.0)
+    return as_float(np.sqrt(1 - ratio * ratio) / ratio - np.arccos(ratio))
 
 
 def pressure_angle_at(d_b: Real, d: Real) -> Array:
@@ -60,5 +60,5 @@ def pressure_angle_at(d_b: Real, d: Real) -> Array:
 
     ISO 21771:2007: cos(alpha) = d_b/d.
     """
-    ratio = real(d_b) / real(d)
-    return real(np.arccos(within(ratio, -1.0, 1.0)))
+    ratio = as_float(d_b) / as_float(d)
+    return as_float(np.arccos(clip(ratio, -1.0, 1.0)))

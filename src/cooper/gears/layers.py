@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 
-from cooper.arrays import Array, within
+from cooper.arrays import Array, clip
 from cooper.gears.tip import PLAIN, Tip, land_half_angle
 from cooper.gears.tooth import Tooth
 
@@ -46,7 +46,7 @@ def magnified(points: Array, base: Array, factor: float) -> Array:
 def nearest_on(points: Array, base: Array) -> tuple[Array, Array]:
     """The nearest place of an open polyline to each point, and its distance; (n, 2) and (n,) in mm."""
     a, d = base[:-1], np.diff(base, axis=0)
-    t = within(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
+    t = clip(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
     place = a + t[..., None] * d
     distance = np.hypot(*np.moveaxis(points[:, None] - place, -1, 0))
     k = np.argmin(distance, axis=1)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 from cooper.gears.involute import inverse_inv, pressure_angle_at
 from cooper.gears.tooth import Tooth
 
@@ -19,10 +19,10 @@ def span(tooth: Tooth, k: Real, x: Real | None = None) -> Array:
     >>> round(float(span(t, 3)), 4)
     15.3209
     """
-    shift = tooth.x_E if x is None else real(x)
+    shift = tooth.x_E if x is None else as_float(x)
     alpha_n = tooth.rack.alpha_n
     return tooth.m_n * (
-        np.cos(alpha_n) * (np.pi * (real(k) - 0.5) + tooth.z * tooth.inv_t) + 2 * shift * np.sin(alpha_n)
+        np.cos(alpha_n) * (np.pi * (as_float(k) - 0.5) + tooth.z * tooth.inv_t) + 2 * shift * np.sin(alpha_n)
     )
 
 
@@ -36,7 +36,7 @@ def measurable_span(tooth: Tooth, d_Ff: Real) -> tuple[Array, Array]:
 
     Whole numbers as floats, 2 or more; the least above the greatest means that no span can be measured.
     """
-    low, high = (np.sqrt(np.maximum(real(d) ** 2 - tooth.d_b**2, 0)) for d in (d_Ff, tooth.d_a))
+    low, high = (np.sqrt(np.maximum(as_float(d) ** 2 - tooth.d_b**2, 0)) for d in (d_Ff, tooth.d_a))
     alpha_n = tooth.rack.alpha_n
 
     def teeth(tangent: Array) -> Array:
@@ -54,7 +54,7 @@ def best_span(tooth: Tooth, d_Ff: Real) -> Array:
     alpha_n = tooth.rack.alpha_n
     rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * tooth.inv_t
     low, high = measurable_span(tooth, d_Ff)
-    return within(np.round(rest / np.pi + 0.5), low, np.maximum(low, high))
+    return clip(np.round(rest / np.pi + 0.5), low, np.maximum(low, high))
 
 
 def least_face_width_for_span(tooth: Tooth, k: Real) -> Array:
@@ -68,11 +68,11 @@ def ball_centre_diameter(tooth: Tooth, D_M: Real, x: Real | None = None) -> Arra
     inv(alpha_Kt) = inv(alpha_t) + D_M/(z m_n cos(alpha_n)) - (pi/2 - 2 x tan(alpha_n))/z; ISO 21771:2007. NaN where the
     ball is too small to touch the involutes.
     """
-    shift = tooth.x_E if x is None else real(x)
+    shift = tooth.x_E if x is None else as_float(x)
     alpha_n = tooth.rack.alpha_n
-    value = tooth.inv_t + real(D_M) / (tooth.z * tooth.m_n * np.cos(alpha_n))
+    value = tooth.inv_t + as_float(D_M) / (tooth.z * tooth.m_n * np.cos(alpha_n))
     value = value - (np.pi / 2 - 2 * shift * np.tan(alpha_n)) / tooth.z
-    return either(value > 0, tooth.d_b / np.cos(inverse_inv(np.maximum(value, 0.0))), np.nan)
+    return where(value > 0, tooth.d_b / np.cos(inverse_inv(np.maximum(value, 0.0))), np.nan)
 
 
 def over_two_balls(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
@@ -84,7 +84,7 @@ def over_two_balls(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     """
     d_K = ball_centre_diameter(tooth, D_M, x)
     odd = np.mod(np.abs(tooth.z), 2) == 1
-    return real(np.abs(either(odd, d_K * np.cos(np.pi / (2 * real(tooth.z))), d_K) + real(D_M)))
+    return as_float(np.abs(where(odd, d_K * np.cos(np.pi / (2 * as_float(tooth.z))), d_K) + as_float(D_M)))
 
 
 def over_three_pins(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
@@ -92,13 +92,13 @@ def over_three_pins(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     (d_K (1 + cos(pi/z)))/2 + D_M for odd ones; mm."""
     d_K = ball_centre_diameter(tooth, D_M, x)
     odd = np.mod(np.abs(tooth.z), 2) == 1
-    return real(np.abs(either(odd, d_K * (1 + np.cos(np.pi / real(tooth.z))) / 2, d_K) + real(D_M)))
+    return as_float(np.abs(where(odd, d_K * (1 + np.cos(np.pi / as_float(tooth.z))) / 2, d_K) + as_float(D_M)))
 
 
 def ball_contact_diameter(tooth: Tooth, D_M: Real) -> Array:
     """Diameter at which a ball touches the flanks; must lie between root form and tip circle; mm."""
     tangent = np.sqrt(np.maximum((ball_centre_diameter(tooth, D_M) / tooth.d_b) ** 2 - 1, 0))
-    return np.abs(tooth.d_b) * np.hypot(1.0, tangent - real(D_M) * np.cos(tooth.beta_b) / tooth.d_b)
+    return np.abs(tooth.d_b) * np.hypot(1.0, tangent - as_float(D_M) * np.cos(tooth.beta_b) / tooth.d_b)
 
 
 def best_ball(tooth: Tooth) -> Array:
@@ -108,11 +108,11 @@ def best_ball(tooth: Tooth) -> Array:
     """
     d_b = np.abs(tooth.d_b)
     middle = np.abs(tooth.d + 2 * tooth.x_E * tooth.m_n)
-    touch = within(middle, d_b * 1.001, either(tooth.sign > 0, tooth.d_a, np.inf))
-    touch = tooth.sign * np.maximum(touch, either(tooth.sign > 0, 0.0, -tooth.d_a))
+    touch = clip(middle, d_b * 1.001, where(tooth.sign > 0, tooth.d_a, np.inf))
+    touch = tooth.sign * np.maximum(touch, where(tooth.sign > 0, 0.0, -tooth.d_a))
     alpha = pressure_angle_at(tooth.d_b, touch)
     half_space = tooth.sign * (np.pi / np.abs(tooth.z) - tooth.half_angle(touch))
-    return real(tooth.sign * d_b * (np.tan(alpha + half_space) - np.tan(alpha)) / np.cos(tooth.beta_b))
+    return as_float(tooth.sign * d_b * (np.tan(alpha + half_space) - np.tan(alpha)) / np.cos(tooth.beta_b))
 
 
 def chordal_thickness(tooth: Tooth, x: Real | None = None) -> tuple[Array, Array]:

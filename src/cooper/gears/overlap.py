@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, either, real, within
+from cooper.arrays import Array, as_float, clip, where
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import MeshPlacement
 from cooper.gears.rack_gear import is_rack, rack_outline, transverse_pitch
@@ -168,7 +168,7 @@ def _ring_zone(tooth: Tooth, phase: float, x: float, reach: float, tolerance: fl
 def _from(spots: Array, points: Array) -> Array:
     """How far each point is from the nearest of some spots; mm."""
     x, y = points[:, 0][:, None] - spots[:, 0], points[:, 1][:, None] - spots[:, 1]
-    return real(np.sqrt((x * x + y * y).min(axis=1)))
+    return as_float(np.sqrt((x * x + y * y).min(axis=1)))
 
 
 def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bool_] | None = None) -> Array:
@@ -179,7 +179,7 @@ def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bo
     a_x, a_y = line[:-1][chosen].T
     d_x, d_y = (line[1:] - line[:-1])[chosen].T
     x, height = points[:, 0][:, None] - a_x, points[:, 1][:, None] - a_y
-    t = within((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
+    t = clip((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
     x -= t * d_x
     height -= t * d_y
     distance = np.sqrt((x * x + height * height).min(axis=1))
@@ -189,7 +189,7 @@ def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bo
     p, q = polygon[n], np.roll(polygon, -1, axis=0)[n]
     at = (q[:, 0] - p[:, 0]) * (points[k, 1] - p[:, 1]) / (q[:, 1] - p[:, 1]) + p[:, 0]
     crossed = np.bincount(k[points[k, 0] < at], minlength=len(points))
-    return real(either(crossed % 2 == 1, distance, -distance))
+    return as_float(where(crossed % 2 == 1, distance, -distance))
 
 
 def _peaks(depth: Array) -> list[int]:

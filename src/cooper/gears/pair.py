@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 from cooper.gears.involute import inv, inverse_inv
 from cooper.gears.tooth import transverse_pressure_angle
 
@@ -18,7 +18,7 @@ def reference_centre_distance(z_1: Real, z_2: Real, m_n: Real, beta: Real = 0.0)
     >>> float(reference_centre_distance(17, 41, 2.5))
     72.5
     """
-    return real((real(z_1) + real(z_2)) * m_n / (2 * np.cos(beta)))
+    return as_float((as_float(z_1) + as_float(z_2)) * m_n / (2 * np.cos(beta)))
 
 
 def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
@@ -30,8 +30,8 @@ def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, bet
     20.0
     """
     alpha_t = transverse_pressure_angle(alpha_n, beta)
-    invw = inv(alpha_t) + 2 * np.tan(alpha_n) * real(x_sum) / (real(z_1) + real(z_2))
-    return either(invw > 0, inverse_inv(np.maximum(invw, 0.0)), np.nan)
+    invw = inv(alpha_t) + 2 * np.tan(alpha_n) * as_float(x_sum) / (as_float(z_1) + as_float(z_2))
+    return where(invw > 0, inverse_inv(np.maximum(invw, 0.0)), np.nan)
 
 
 def centre_distance(z_1: Real, z_2: Real, m_n: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
@@ -54,6 +54,6 @@ def shift_sum(z_1: Real, z_2: Real, m_n: Real, a_w: Real, alpha_n: Real, beta: R
     0.4199
     """
     alpha_t = transverse_pressure_angle(alpha_n, beta)
-    ratio = reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / real(a_w)
-    alpha_wt = np.arccos(either(np.abs(ratio) < 1, ratio, np.nan))
-    return real((inv(alpha_wt) - inv(alpha_t)) * (real(z_1) + real(z_2)) / (2 * np.tan(alpha_n)))
+    ratio = reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / as_float(a_w)
+    alpha_wt = np.arccos(where(np.abs(ratio) < 1, ratio, np.nan))
+    return as_float((inv(alpha_wt) - inv(alpha_t)) * (as_float(z_1) + as_float(z_2)) / (2 * np.tan(alpha_n)))

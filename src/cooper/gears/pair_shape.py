@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, anywhere, either, everywhere, frozen, real
+from cooper.arrays import Array, Real, all_, any_, as_float, frozen, where
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.inputs import GearInput, PairInput
 from cooper.gears.internal import tip_gap
@@ -83,19 +83,19 @@ def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> T
 
 def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:
     rack = Rack(
-        real(alpha_n),
-        real(gear.h_aP),
-        real(gear.h_fP),
-        real(gear.rho_fP),
-        real(gear.pr_P) / m_n,
-        real(gear.q_P) / m_n,
-        real(gear.alpha_prP),
+        as_float(alpha_n),
+        as_float(gear.h_aP),
+        as_float(gear.h_fP),
+        as_float(gear.rho_fP),
+        as_float(gear.pr_P) / m_n,
+        as_float(gear.q_P) / m_n,
+        as_float(gear.alpha_prP),
     )
-    mean = (real(gear.E_sns) + gear.E_sni) / 2
+    mean = (as_float(gear.E_sns) + gear.E_sni) / 2
     x_E = gear.x + shift_of_allowance(mean, m_n, alpha_n)
-    d_a = either(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
-    z = real(gear.z)
-    return Tooth(z, real(m_n), real(beta), real(gear.x), x_E, rack, d_a, gear.tool, gear.tip)
+    d_a = where(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
+    z = as_float(gear.z)
+    return Tooth(z, as_float(m_n), as_float(beta), as_float(gear.x), x_E, rack, d_a, gear.tool, gear.tip)
 
 
 def pair_shape(p: PairInput) -> PairShape:
@@ -113,14 +113,14 @@ def with_widths(p: PairInput, shape: PairShape) -> PairShape:
     mesh = shape.mesh.copy()
     mesh.eps_beta = _overlap(p)
     mesh.eps_gamma = mesh.eps_alpha + mesh.eps_beta
-    one, two = (g.copy(b=real(i.b)) for g, i in zip(shape.gears, p.gears, strict=True))
+    one, two = (g.copy(b=as_float(i.b)) for g, i in zip(shape.gears, p.gears, strict=True))
     return PairShape(mesh, (one, two), shape.teeth, shape.forms, shape.path)
 
 
 def _overlap(p: PairInput) -> Array:
     """Overlap ratio; each half of a double helix overlaps by itself. ISO 6336-1:2019, 4."""
-    width = np.minimum(p.gears[0].b, p.gears[1].b) / either(p.double_helix, 2.0, 1.0)
-    return real(width * np.sin(p.beta) / (np.pi * p.m_n))
+    width = np.minimum(p.gears[0].b, p.gears[1].b) / where(p.double_helix, 2.0, 1.0)
+    return as_float(width * np.sin(p.beta) / (np.pi * p.m_n))
 
 
 def _geometry(
@@ -130,7 +130,7 @@ def _geometry(
     alpha_t = one.alpha_t
     a = reference_centre_distance(one.z, two.z, p.m_n, p.beta)
     ratio = a * np.cos(alpha_t) / p.a_w
-    alpha_wt = np.arccos(either(np.abs(ratio) < 1, ratio, np.nan))
+    alpha_wt = np.arccos(where(np.abs(ratio) < 1, ratio, np.nan))
     p_et = np.pi * one.m_t * np.cos(alpha_t)
     d_Fa1, d_Fa2 = tip_form_diameter(one), tip_form_diameter(two)
     path = path_of_contact(one.d_b, two.d_b, d_Fa1, d_Fa2, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
@@ -140,13 +140,13 @@ def _geometry(
     mesh: MeshValues[Array] = MeshValues(
         **{
             "u": u,
-            "m_n": real(p.m_n),
-            "alpha_n": real(p.alpha_n),
-            "beta": real(p.beta),
+            "m_n": as_float(p.m_n),
+            "alpha_n": as_float(p.alpha_n),
+            "beta": as_float(p.beta),
             "beta_b": one.beta_b,
-            "f_ZCa": real(p.f_ZCa),
+            "f_ZCa": as_float(p.f_ZCa),
             "a": a,
-            "a_w": real(p.a_w),
+            "a_w": as_float(p.a_w),
             "x_sum": one.x + two.x,
             "alpha_t": alpha_t,
             "alpha_wt": alpha_wt,
@@ -162,7 +162,7 @@ def _geometry(
             "g_E": path.E,
         }
     )
-    if anywhere(two.z < 0):
+    if any_(two.z < 0):
         mesh.c_tip = tip_gap(one, two, p.a_w, alpha_wt)
     return mesh, path
 
@@ -182,20 +182,20 @@ def _gear_geometry(
     u_own = mate.z / tooth.z
     r_b = tooth.d_b / 2
     # Past the base tangent point the mate's tip meets no involute at all; the reach goes on below the base circle.
-    r_reach = tooth.sign * either((reach >= 0) | (tooth.sign < 0), np.hypot(r_b, reach), r_b + reach)
+    r_reach = tooth.sign * where((reach >= 0) | (tooth.sign < 0), np.hypot(r_b, reach), r_b + reach)
     land = tooth.normal_at(tooth.d_a) * np.abs(tooth.d_a)
     with np.errstate(divide="ignore"):
         root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
     return GearValues(
         **{
             "z": tooth.z,
-            "x": real(tooth.x),
+            "x": as_float(tooth.x),
             "x_E": tooth.x_E,
             "z_n": virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b),
             "p_z": _lead(tooth),
-            "h_aP": real(tooth.rack.h_aP),
-            "h_fP": real(tooth.rack.h_fP),
-            "rho_fP": real(tooth.rack.rho_fP),
+            "h_aP": as_float(tooth.rack.h_aP),
+            "h_fP": as_float(tooth.rack.h_fP),
+            "rho_fP": as_float(tooth.rack.rho_fP),
             "d": tooth.d,
             "d_b": tooth.d_b,
             "d_a": tooth.d_a,
@@ -212,18 +212,18 @@ def _gear_geometry(
             "s_an": tooth.s_yn(tooth.d_a, tooth.x),
             "s_anE": land * land_half_angle(tooth),
             "c": mesh.a_w - tooth.d_a / 2 - mate.d_f_nominal / 2,
-            "b": real(gear.b),
-            "d_bore": real(gear.d_bore),
+            "b": as_float(gear.b),
+            "d_bore": as_float(gear.d_bore),
             "c_F": r_reach - forms[i].d_Ff / 2,
             "undercut": forms[i].undercut.astype(float),
             "s_R": (tooth.d_f - rim_edge(gear)) / 2,
             "zeta_f": root_end,
             "zeta_a": tip_end,
-            "E_sns": real(gear.E_sns),
-            "E_sni": real(gear.E_sni),
-            "Rz_H": real(gear.Rz_H),
-            "Rz_F": real(gear.Rz_F),
-            "R_bend": real(gear.R_bend),
+            "E_sns": as_float(gear.E_sns),
+            "E_sni": as_float(gear.E_sni),
+            "Rz_H": as_float(gear.Rz_H),
+            "Rz_F": as_float(gear.Rz_F),
+            "R_bend": as_float(gear.R_bend),
             **_tool_values(tooth),
         }
     )
@@ -231,20 +231,20 @@ def _gear_geometry(
 
 def rim_edge(gear: GearInput) -> Array:
     """Inner diameter of the rim: of a solid disc its bore; outside diameter of a ring, negative."""
-    return either(np.isnan(gear.d_i), gear.d_bore, gear.d_i)
+    return where(np.isnan(gear.d_i), gear.d_bore, gear.d_i)
 
 
 def _tool_values(tooth: Tooth) -> dict[str, Array]:
     """What only some tools have: the least shift without undercut; how a pinion cutter stands."""
     values: dict[str, Array] = {}
-    if not isinstance(tooth.tool, FormCut) and everywhere(tooth.sign > 0):
+    if not isinstance(tooth.tool, FormCut) and all_(tooth.sign > 0):
         values["x_min"] = least_x(tooth.z, tooth.beta, tooth.rack) if tooth.tool is None else least_x_shaped(tooth)
     if isinstance(tooth.tool, PinionCutter):
-        values |= {"z_0": real(tooth.tool.z_0), "a_0": tooth.cut.a_0, "alpha_w0": tooth.cut.alpha_w0}
+        values |= {"z_0": as_float(tooth.tool.z_0), "a_0": tooth.cut.a_0, "alpha_w0": tooth.cut.alpha_w0}
     return values
 
 
 def _lead(tooth: Tooth) -> Array:
     """Lead of the helix, 0 for a spur gear; mm. ISO 21771:2007, 4.2."""
     helical = tooth.tan_beta > 0
-    return either(helical, np.pi * tooth.d / either(helical, tooth.tan_beta, 1.0), 0.0)
+    return where(helical, np.pi * tooth.d / where(helical, tooth.tan_beta, 1.0), 0.0)

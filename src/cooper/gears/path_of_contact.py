@@ -11,7 +11,7 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 class Path(Struct, frozen=True, dict=True):
@@ -64,22 +64,22 @@ def path_of_contact(
     All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for
     contact ratios from 1 to 2.
     """
-    r_b1, r_b2 = real(d_b1) / 2, real(d_b2) / 2
-    sign = either(r_b2 < 0, -1.0, 1.0)
-    T2 = sign * np.sqrt(np.maximum(real(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
-    tip_2 = T2 - sign * np.sqrt(np.maximum((real(d_a2) / 2) ** 2 - r_b2**2, 0.0))
-    tip_1 = np.sqrt(np.maximum((real(d_a1) / 2) ** 2 - r_b1**2, 0.0))
-    form_1 = np.sqrt(np.maximum((real(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
-    form_2 = T2 - sign * np.sqrt(np.maximum((real(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
+    r_b1, r_b2 = as_float(d_b1) / 2, as_float(d_b2) / 2
+    sign = where(r_b2 < 0, -1.0, 1.0)
+    T2 = sign * np.sqrt(np.maximum(as_float(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
+    tip_2 = T2 - sign * np.sqrt(np.maximum((as_float(d_a2) / 2) ** 2 - r_b2**2, 0.0))
+    tip_1 = np.sqrt(np.maximum((as_float(d_a1) / 2) ** 2 - r_b1**2, 0.0))
+    form_1 = np.sqrt(np.maximum((as_float(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
+    form_2 = T2 - sign * np.sqrt(np.maximum((as_float(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
     A, E = np.maximum(tip_2, form_1), np.minimum(tip_1, form_2)
     C = T2 * r_b1 / (r_b1 + r_b2)
-    return Path(A, E - p_et, C, A + p_et, E, T2, real(p_et), tip_2, tip_1)
+    return Path(A, E - p_et, C, A + p_et, E, T2, as_float(p_et), tip_2, tip_1)
 
 
 def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Array]:
     """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm, positive."""
-    g = real(g)
-    return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (real(T2) - g))
+    g = as_float(g)
+    return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (as_float(T2) - g))
 
 
 MOST_PAIRS = 6
@@ -93,8 +93,8 @@ def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
     >>> [float(pairs_in_contact(g, 0.0, 16.0, 10.0)) for g in (3.0, 8.0, 13.0)], float(pairs_in_contact(12.0, 0.0, 24.0, 10.0))
     ([2.0, 1.0, 2.0], 3.0)
     """  # noqa: E501
-    g, p = real(g), real(p_et)
-    return real(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
+    g, p = as_float(g), as_float(p_et)
+    return as_float(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
 
 
 def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
@@ -105,7 +105,7 @@ def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
     >>> [round(float(v), 3) for v in specific_sliding(10.0, 30.0, 2.0)]
     [0.0, 0.0]
     """
-    g = real(g)
+    g = as_float(g)
     with np.errstate(divide="ignore"):
-        roll = (real(T2) - g) / (g * u)
+        roll = (as_float(T2) - g) / (g * u)
         return 1 - roll, 1 - 1 / roll

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 class MeshPlacement(Struct, frozen=True):
@@ -29,8 +29,8 @@ def mesh_placement(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0
     d_w2 = 2 * a_w * u / (1 + u)
     # A counter-clockwise pinion pushes the wheel clockwise until the backlash lies on the coast flanks only.
     lag = side * j_wt / d_w2
-    facing = either(real(z_2) < 0, 0.0, np.pi)
-    return MeshPlacement(real(roll), facing + np.pi / z_2 - roll / u + lag)
+    facing = where(as_float(z_2) < 0, 0.0, np.pi)
+    return MeshPlacement(as_float(roll), facing + np.pi / z_2 - roll / u + lag)
 
 
 def contact_positions(

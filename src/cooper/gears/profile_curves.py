@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere
+from cooper.arrays import Array, any_
 from cooper.gears.fillets import fillet
 from cooper.gears.outline import low_high
 from cooper.gears.root import RootForm
@@ -57,7 +57,7 @@ def _half_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
     half: list[Curve] = []
     if pitch - root_end > 1e-9:
         half.append(_arc(r_f, pitch, root_end))
-    if anywhere(np.abs(rounding(np.zeros(1)) - rounding(np.ones(1))) > 1e-7):
+    if any_(np.abs(rounding(np.zeros(1)) - rounding(np.ones(1))) > 1e-7):
         half.append(rounding)
     half.append(flank)
     if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:

@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 
 class Rack(Struct, frozen=True, dict=True):
@@ -30,12 +30,12 @@ class Rack(Struct, frozen=True, dict=True):
     @cached_property
     def h_FfP(self) -> Array:
         """Root form depth: depth of the straight flank below the datum line, where the rounding begins."""
-        return real(self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n)))
+        return as_float(self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n)))
 
     @cached_property
     def s_pr(self) -> Array:
         """Undercut that the protuberance leaves on the finished flank: protuberance less grinding stock."""
-        return real(self.pr_P) - self.q_P
+        return as_float(self.pr_P) - self.q_P
 
 
 def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
@@ -47,9 +47,9 @@ def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
     >>> round(float(greatest_rho_fP(np.radians(20), 1.25)), 4)
     0.4719
     """
-    alpha_n = real(alpha_n)
-    half = np.pi / 4 - real(h_fP) * np.tan(alpha_n) + real(s_pr) / np.cos(alpha_n)
-    return real(half * np.cos(alpha_n) / (1 - np.sin(alpha_n)))
+    alpha_n = as_float(alpha_n)
+    half = np.pi / 4 - as_float(h_fP) * np.tan(alpha_n) + as_float(s_pr) / np.cos(alpha_n)
+    return as_float(half * np.cos(alpha_n) / (1 - np.sin(alpha_n)))
 
 
 def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
@@ -58,5 +58,5 @@ def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
     >>> round(float(greatest_h_fP(np.radians(20), 0.38)), 3)
     1.427
     """
-    alpha_n = real(alpha_n)
-    return real((np.pi / 4 - real(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n))
+    alpha_n = as_float(alpha_n)
+    return as_float((np.pi / 4 - as_float(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n))

@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import asdict, replace
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, either, everywhere, real
+from cooper.arrays import Array, all_, as_float, where
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import conic_start, fillet, fillet_curve, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
@@ -48,7 +48,7 @@ def _root_form(tooth: Tooth) -> RootForm:
     undercut = np.broadcast_to((reach < 0) & (tooth.sign > 0), shape)
     if isinstance(tooth.tool, FormCut):
         undercut = np.zeros(shape, dtype=bool)
-    d_Ff = np.array(np.broadcast_to(tooth.sign * 2 * np.hypot(either(undercut, 0, reach), r_b), shape))
+    d_Ff = np.array(np.broadcast_to(tooth.sign * 2 * np.hypot(where(undercut, 0, reach), r_b), shape))
     t = np.zeros(shape)
     crossed = undercut
     if tooth.tool is None:
@@ -86,7 +86,7 @@ def least_x_shaped(tooth: Tooth) -> Array:
     for _ in range(BISECTIONS):
         mid = (low + high) / 2
         clear = flank_end(replace(tooth, x_E=mid)) >= 0
-        low, high = either(clear, low, mid), either(clear, mid, high)
+        low, high = where(clear, low, mid), where(clear, mid, high)
     return high
 
 
@@ -105,7 +105,7 @@ def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
         return value
     if isinstance(value, Struct):
         return type(value)(**{name: _pick(v, shape, mask) for name, v in asdict(value).items()})
-    return np.broadcast_to(real(value), shape)[mask]
+    return np.broadcast_to(as_float(value), shape)[mask]
 
 
 def _crossing(tooth: Tooth) -> Array:
@@ -120,10 +120,10 @@ def _crossing(tooth: Tooth) -> Array:
     deep = flank_parallel(tooth) if tooth.tool is None else np.zeros(())
     deep_enough = (deep > 0) & (curve(deep)[0] > r_b)
     end = deep
-    if not everywhere(deep_enough):
+    if not all_(deep_enough):
         # Any place about there does for an end of the bracket.
         at_base = _false_position(lambda t: curve(t)[0] / r_b - 1, start, np.ones_like(start), 1e-9)
-        end = either(deep_enough, deep, at_base)
+        end = where(deep_enough, deep, at_base)
 
     def into_space(t: Array) -> Array:
         radius, psi = curve(t)
@@ -143,16 +143,16 @@ def _false_position(f: Callable[[Array], Array], low: Array, high: Array, enough
     side = np.zeros(np.shape(f_low))
     for _ in range(FALSE_POSITIONS):
         span = f_low - f_high
-        t = low + (high - low) * either(span > 0, f_low / either(span > 0, span, 1.0), 0.5)
+        t = low + (high - low) * where(span > 0, f_low / where(span > 0, span, 1.0), 0.5)
         f_t = f(t)
-        if everywhere(np.abs(f_t) <= enough):
-            return either(first, start, either(last, end, t))
+        if all_(np.abs(f_t) <= enough):
+            return where(first, start, where(last, end, t))
         above = f_t > 0
-        f_high = either(above, either(side > 0, f_high / 2, f_high), f_t)
-        f_low = either(above, f_t, either(side < 0, f_low / 2, f_low))
-        side = either(above, 1.0, -1.0)
-        low, high = either(above, t, low), either(above, high, t)
+        f_high = where(above, where(side > 0, f_high / 2, f_high), f_t)
+        f_low = where(above, f_t, where(side < 0, f_low / 2, f_low))
+        side = where(above, 1.0, -1.0)
+        low, high = where(above, t, low), where(above, high, t)
     # Within the bracket that is left the curve is straight.
     span = f_low - f_high
-    found = low + (high - low) * either(span > 0, f_low / either(span > 0, span, 1.0), 0.5)
-    return either(first, start, either(last, end, found))
+    found = low + (high - low) * where(span > 0, f_low / where(span > 0, span, 1.0), 0.5)
+    return where(first, start, where(last, end, found))

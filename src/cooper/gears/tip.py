@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, anywhere, either, real
+from cooper.arrays import Array, Real, any_, as_float, where
 from cooper.gears.involute import inv, pressure_angle_at
 
 if TYPE_CHECKING:
@@ -35,19 +35,19 @@ def tip_form_diameter(tooth: Tooth) -> Array:
     `PLAIN` tips, which most gears have, need no computation.
     """
     if tooth.tip is PLAIN:
-        return real(tooth.d_a)
+        return as_float(tooth.d_a)
     sign, r_a, r_b = tooth.sign, np.abs(tooth.d_a) / 2, np.abs(tooth.d_b) / 2
-    rho = real(tooth.tip.rho_a)
+    rho = as_float(tooth.tip.rho_a)
     t_M = np.sqrt(np.maximum((r_a - sign * rho) ** 2 - r_b**2, 0.0))
     rounded = np.hypot(r_b, np.maximum(t_M + sign * rho, 0.0))
-    return real(sign * 2 * either(rho > 0, rounded, r_a - sign * real(tooth.tip.h_K)))
+    return as_float(sign * 2 * where(rho > 0, rounded, r_a - sign * as_float(tooth.tip.h_K)))
 
 
 def rounding_centre(tooth: Tooth) -> tuple[Array, Array]:
     """Radius and angle from the middle of the tooth of the centre of a tip rounding; mm, rad."""
     sign, r_b = tooth.sign, np.abs(tooth.d_b) / 2
     d_Fa = tip_form_diameter(tooth)
-    r_M = np.abs(tooth.d_a) / 2 - sign * real(tooth.tip.rho_a)
+    r_M = np.abs(tooth.d_a) / 2 - sign * as_float(tooth.tip.rho_a)
     angle = [np.arctan(np.sqrt(np.maximum(r**2 - r_b**2, 0)) / r_b) for r in (r_M, np.abs(d_Fa) / 2)]
     return r_M, tooth.half_angle(d_Fa) + sign * (angle[0] - angle[1])
 
@@ -56,7 +56,7 @@ def land_half_angle(tooth: Tooth) -> Array:
     """Half of the angle that the tip land subtends; rad, negative where chamfer or rounding leave none."""
     if tooth.tip is PLAIN:
         return tooth.half_angle(tooth.d_a)
-    return either(real(tooth.tip.rho_a) > 0, rounding_centre(tooth)[1], chamfer_half_angle(tooth, tooth.d_a))
+    return where(as_float(tooth.tip.rho_a) > 0, rounding_centre(tooth)[1], chamfer_half_angle(tooth, tooth.d_a))
 
 
 def chamfer_half_angle(tooth: Tooth, d_y: Array) -> Array:
@@ -64,14 +64,14 @@ def chamfer_half_angle(tooth: Tooth, d_y: Array) -> Array:
     d_Fa = tip_form_diameter(tooth)
     d_bK = d_Fa * np.cos(tooth.tip.delta_K)
     turned = inv(pressure_angle_at(d_bK, d_y)) - inv(pressure_angle_at(d_bK, d_Fa))
-    return tooth.half_angle(d_Fa) - tooth.sign * either(real(tooth.tip.h_K) > 0, turned, 0.0)
+    return tooth.half_angle(d_Fa) - tooth.sign * where(as_float(tooth.tip.h_K) > 0, turned, 0.0)
 
 
 def tip_edge(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     """Radius and angle from the middle of the tooth of the chamfer or rounding, t from 0 (flank) to 1 (tip circle)."""
-    t = real(t)
+    t = as_float(t)
     r_F, r_a = np.abs(tip_form_diameter(tooth)) / 2, np.abs(tooth.d_a) / 2
-    if not anywhere(real(tooth.tip.rho_a) > 0):
+    if not any_(as_float(tooth.tip.rho_a) > 0):
         r = r_F + (r_a - r_F) * t
         return r, chamfer_half_angle(tooth, tooth.sign * 2 * r)
     r_M, eta_M = rounding_centre(tooth)
@@ -80,5 +80,5 @@ def tip_edge(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     start = np.arctan2(r_F * np.sin(eta_F - eta_M), tooth.sign * (r_F * np.cos(eta_F - eta_M) - r_M))
     omega = start * (1 - t)
     x = r_M + tooth.sign * tooth.tip.rho_a * np.cos(omega)
-    y = real(tooth.tip.rho_a) * np.sin(omega)
+    y = as_float(tooth.tip.rho_a) * np.sin(omega)
     return np.hypot(x, y), eta_M + np.arctan2(y, x)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, either, within
+from cooper.arrays import Array, clip, where
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
 from cooper.gears.tip import land_half_angle
@@ -67,10 +67,10 @@ def tip_room(tooth: Tooth, form: RootForm, mate: Tooth, a_w: float, j_t: float =
         )
     )
     a, d = line[:-1], np.diff(line, axis=0)
-    t = within(
+    t = clip(
         ((x[:, None] - a[:, 0]) * d[:, 0] + (y[:, None] - a[:, 1]) * d[:, 1]) / np.maximum((d**2).sum(axis=1), 1e-30),
         0,
         1,
     )
     away = np.hypot(x[:, None] - a[:, 0] - t * d[:, 0], y[:, None] - a[:, 1] - t * d[:, 1]).min(axis=1)
-    return float(either(cut, -away, away).min())
+    return float(where(cut, -away, away).min())

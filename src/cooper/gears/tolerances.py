@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 RANGES = {"d": (5.0, 15000.0), "m_n": (0.5, 70.0), "b": (4.0, 1200.0), "Q": (1, 11)}
 """Ranges of reference diameter (mm), module (mm), face width (mm) and class for which the formulas are stated."""
@@ -20,8 +20,8 @@ def flank_tolerances(d: Real, m_n: Real, b: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 2) for k, v in list(flank_tolerances(100.0, 2.5, 25.0, 5).items())[:2]}
     {'f_pT': 6.1, 'F_pT': 19.45}
     """
-    d, m_n, b = (real(v) for v in (d, m_n, b))
-    step = np.sqrt(2.0) ** (real(Q) - 5)
+    d, m_n, b = (as_float(v) for v in (d, m_n, b))
+    step = np.sqrt(2.0) ** (as_float(Q) - 5)
     F_p = 0.002 * d + 0.55 * np.sqrt(d) + 0.7 * m_n + 12
     f_Ha, f_fa = 0.4 * m_n + 0.001 * d + 4, 0.55 * m_n + 5
     f_Hb, f_fb = 0.05 * np.sqrt(d) + 0.35 * np.sqrt(b) + 4, 0.07 * np.sqrt(d) + 0.45 * np.sqrt(b) + 4
@@ -48,10 +48,10 @@ def pitch_span_tolerance(d: Real, m_n: Real, z: Real, k: Real, Q: Real) -> Array
     (20.5, 20.5)
     """
     whole = flank_tolerances(d, m_n, 10.0, Q)
-    d, m_n = real(d), real(m_n)
-    step = np.sqrt(2.0) ** (real(Q) - 5)
-    more = 4 * real(k) / np.abs(z) * (0.001 * d + 0.55 * np.sqrt(d) + 0.3 * m_n + 7) * step
-    return real(np.minimum(whole["f_pT"] + more, whole["F_pT"]))
+    d, m_n = as_float(d), as_float(m_n)
+    step = np.sqrt(2.0) ** (as_float(Q) - 5)
+    more = 4 * as_float(k) / np.abs(z) * (0.001 * d + 0.55 * np.sqrt(d) + 0.3 * m_n + 7) * step
+    return as_float(np.minimum(whole["f_pT"] + more, whole["F_pT"]))
 
 
 def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
@@ -63,7 +63,7 @@ def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 2) for k, v in single_flank_tolerances(100.0, 4.0, 5).items()}
     {'f_isT': 6.5, 'F_isT': 27.0}
     """
-    f_is = (0.375 * real(m_n) + 5) * np.sqrt(2.0) ** (real(Q) - 5)
+    f_is = (0.375 * as_float(m_n) + 5) * np.sqrt(2.0) ** (as_float(Q) - 5)
     return {"f_isT": f_is, "F_isT": flank_tolerances(d, m_n, 10.0, Q)["F_pT"] + f_is}
 
 
@@ -78,8 +78,8 @@ def radial_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 1) for k, v in radial_tolerances(79.06, 1.936, 5).items()}
     {'F_i': 21.6, 'f_i': 6.6}
     """
-    d, m_n = real(d), real(m_n)
-    step = 2 ** (0.5 * (real(Q) - 5))
+    d, m_n = as_float(d), as_float(m_n)
+    step = 2 ** (0.5 * (as_float(Q) - 5))
     return {"F_i": (3.2 * m_n + 1.01 * np.sqrt(d) + 6.4) * step, "f_i": (2.96 * m_n + 0.01 * np.sqrt(d) + 0.8) * step}
 
 
@@ -89,5 +89,5 @@ def rounded(tolerance: Real) -> Array:
     >>> [float(rounded(v)) for v in (19.45, 6.1, 3.27)]
     [19.0, 6.0, 3.3]
     """
-    t = real(tolerance)
-    return either(t > 10, np.round(t), either(t > 5, np.round(2 * t) / 2, np.round(10 * t) / 10))
+    t = as_float(tolerance)
+    return where(t > 10, np.round(t), where(t > 5, np.round(2 * t) / 2, np.round(10 * t) / 10))

@@ -13,7 +13,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, either, frozen, real
+from cooper.arrays import Array, Real, as_float, frozen, where
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.flank_form import FlankForm, MadeFlank
 from cooper.gears.involute import inv, inv_at, inverse_inv
@@ -73,7 +73,7 @@ class Tooth(Struct, frozen=True, dict=True):
     @cached_property
     def sign(self) -> Array:
         """+1 for external, -1 for internal gears."""
-        return either(real(self.z) < 0, -1.0, 1.0)
+        return where(as_float(self.z) < 0, -1.0, 1.0)
 
     @cached_property
     def cut(self) -> Generation:
@@ -93,7 +93,7 @@ class Tooth(Struct, frozen=True, dict=True):
     @cached_property
     def tan_beta(self) -> Array:
         """Tangent of the helix angle."""
-        return real(np.tan(real(self.beta)))
+        return as_float(np.tan(as_float(self.beta)))
 
     @cached_property
     def inv_t(self) -> Array:
@@ -103,7 +103,7 @@ class Tooth(Struct, frozen=True, dict=True):
     @cached_property
     def beta_b(self) -> Array:
         """Base helix angle. ISO 21771:2007."""
-        return real(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
+        return as_float(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
 
     @cached_property
     def d(self) -> Array:
@@ -124,7 +124,7 @@ class Tooth(Struct, frozen=True, dict=True):
 
     def s_t(self, x: Real | None = None) -> Array:
         """Transverse tooth thickness at the reference circle. ISO 21771:2007."""
-        shift = self.x_E if x is None else real(x)
+        shift = self.x_E if x is None else as_float(x)
         return (np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_t
 
     @cached_property
@@ -142,8 +142,8 @@ class Tooth(Struct, frozen=True, dict=True):
         if self.flank is None:
             return angle
         r_b = np.abs(self.d_b) / 2
-        L = np.sqrt(np.maximum((real(d_y) / 2) ** 2 - r_b**2, 0.0))
-        return real(angle - self.flank.off(L) / 1000 / r_b)
+        L = np.sqrt(np.maximum((as_float(d_y) / 2) ** 2 - r_b**2, 0.0))
+        return as_float(angle - self.flank.off(L) / 1000 / r_b)
 
     @property
     def turned(self) -> Tooth:
@@ -169,17 +169,17 @@ class Tooth(Struct, frozen=True, dict=True):
 
     def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
-        return real(self.s_y(d_y, x) * self.normal_at(d_y))
+        return as_float(self.s_y(d_y, x) * self.normal_at(d_y))
 
     def normal_at(self, d_y: Real) -> Array:
         """Cosine of the helix angle on the circle d_y, tan(beta_y) = tan(beta) d_y / d. ISO 21771:2007, 4.2."""
-        tangent = self.tan_beta * real(d_y) / self.d
-        return real(1 / np.sqrt(1 + tangent * tangent))
+        tangent = self.tan_beta * as_float(d_y) / self.d
+        return as_float(1 / np.sqrt(1 + tangent * tangent))
 
     def s_n(self, x: Real | None = None) -> Array:
         """Normal tooth thickness on the reference circle. ISO 21771:2007."""
-        shift = self.x_E if x is None else real(x)
-        return real((np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_n)
+        shift = self.x_E if x is None else as_float(x)
+        return as_float((np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_n)
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
@@ -190,7 +190,7 @@ def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
     >>> float(tip_diameter(-60, 2.0, 0.0, 0.0, 1.0))
     -116.0
     """
-    return real(z) * m_n / np.cos(beta) + 2 * real(m_n) * (real(x) + h_aP)
+    return as_float(z) * m_n / np.cos(beta) + 2 * as_float(m_n) * (as_float(x) + h_aP)
 
 
 def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
@@ -198,7 +198,7 @@ def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
 
     From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
     """
-    return real(real(e_sn) / (2 * real(m_n) * np.tan(alpha_n)))
+    return as_float(as_float(e_sn) / (2 * as_float(m_n) * np.tan(alpha_n)))
 
 
 def pointed_diameter(tooth: Tooth) -> Array:
@@ -220,7 +220,7 @@ def least_x(z: Real, beta: Real, rack: Rack) -> Array:
     0.0057
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return real(rack.h_FfP - real(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta)))
+    return as_float(rack.h_FfP - as_float(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta)))
 
 
 def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
@@ -231,4 +231,4 @@ def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
     17.097
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return real(2 * np.cos(beta) * (rack.h_FfP - real(x_E)) / np.sin(alpha_t) ** 2)
+    return as_float(2 * np.cos(beta) * (rack.h_FfP - as_float(x_E)) / np.sin(alpha_t) ** 2)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.tooth import Tooth
 
@@ -17,7 +17,7 @@ def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
     >>> float(virtual_tooth_count(20, 0.0, 0.0)), round(float(virtual_tooth_count(20, np.radians(30), np.radians(28.024))), 2)
     (20.0, 29.64)
     """  # noqa: E501
-    return real(real(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
+    return as_float(as_float(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
 
 
 def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None) -> Tooth:
@@ -37,7 +37,7 @@ def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None)
     tool = tooth.tool
     if isinstance(tool, PinionCutter):
         tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
-    d_an = z_n * tooth.m_n + real(tooth.d_a if d_Na is None else d_Na) - tooth.d
-    one, two = (tooth.x, tooth.x_E) if x is None else (real(x), real(x))
+    d_an = z_n * tooth.m_n + as_float(tooth.d_a if d_Na is None else d_Na) - tooth.d
+    one, two = (tooth.x, tooth.x_E) if x is None else (as_float(x), as_float(x))
     # What is taken off the flanks in micrometres is left out.
     return replace(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool, flank=None)

@@ -11,7 +11,7 @@ import numpy as np
 from msgspec import Struct, StructMeta
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.gears.area import section_area
 from cooper.gears.outline import one_tooth
 from cooper.gears.profile_curves import Curve, profile_pieces
@@ -139,7 +139,7 @@ class Section(Struct, frozen=True, metaclass=AbstractRecord):
 
 
 def _line(a: Array, b: Array) -> Callable[[Array], Array]:
-    return lambda t: a + real(t)[:, None] * (b - a)
+    return lambda t: a + as_float(t)[:, None] * (b - a)
 
 
 class WheelSection(Section, frozen=True):
@@ -214,7 +214,7 @@ class RackSection(Section, frozen=True):
 
         def flat(piece: Curve) -> Curve:
             def at(t: Array) -> Array:
-                x, y = piece(1 - real(t)).T
+                x, y = piece(1 - as_float(t)).T
                 return np.column_stack((half - np.hypot(x, y), half * np.arctan2(y, x)))
 
             return at

@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 RIGID = 1e9
 """Stiffness (N/mm) from which a bearing counts as one that does not give way."""
@@ -23,7 +23,7 @@ def area_moment(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(area_moment(20.0)), 2)
     7853.98
     """
-    return real(np.pi * (real(d) ** 4 - real(d_i) ** 4) / 64)
+    return as_float(np.pi * (as_float(d) ** 4 - as_float(d_i) ** 4) / 64)
 
 
 def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
@@ -35,9 +35,9 @@ def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
     >>> round(float(shear_coefficient(20.0)), 4)
     0.8864
     """
-    m = real(d_i) / real(d)
+    m = as_float(d_i) / as_float(d)
     q = (1 + m**2) ** 2
-    return real(6 * (1 + nu) * q / ((7 + 6 * nu) * q + (20 + 12 * nu) * m**2))
+    return as_float(6 * (1 + nu) * q / ((7 + 6 * nu) * q + (20 + 12 * nu) * m**2))
 
 
 class Beam(Struct, frozen=True, kw_only=True):
@@ -167,4 +167,4 @@ def whirling_speeds(beam: Beam, mass: Array, inertia: Array, rho: float = 7.85e-
     lower = np.linalg.cholesky(1000 * K)
     reduced = np.linalg.solve(lower, np.linalg.solve(lower, M).T)
     found = np.linalg.eigvalsh((reduced + reduced.T) / 2)[: -count - 1 : -1]
-    return real(1 / np.sqrt(np.maximum(found, 1e-30)))
+    return as_float(1 / np.sqrt(np.maximum(found, 1e-30)))

@@ -10,7 +10,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, ascending, either, real
+from cooper.arrays import Array, as_float, ascending, where
 from cooper.machine import hub_joints as hub
 from cooper.machine import notch_factors as notch
 from cooper.machine import rolling_life as life
@@ -157,7 +157,7 @@ GRAVITY = 9.81
 def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
     """Weight of shaft and gears at the nodes (N), down in the end view."""
     share = np.zeros(len(x))
-    own = real(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
+    own = as_float(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
     share[:-1] += own / 2
     share[1:] += own / 2
     for s in made.wish.seats:
@@ -219,8 +219,8 @@ def lives_of(
 ) -> Lives:
     """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the
     nominal loads of all cases (N)."""
-    q, n_rel = real(rules.q), real(rules.n_rel)
-    load = real(rules.T_rel)
+    q, n_rel = as_float(rules.q), as_float(rules.n_rel)
+    load = as_float(rules.T_rel)
     # Bearings, cases, levels.
     P = life.equivalent_load(
         kind.type,
@@ -259,7 +259,7 @@ def static_factor_of(b: Bearing) -> float:
     return float(static_factor(b.D_w * np.cos(b.alpha) / b.D_pw))
 
 
-def judge_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingCheck:
+def check_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingCheck:
     """One bearing under the nominal loads of all cases (N)."""
     one = [np.array([v]) for v in (b.C, b.C_0, b.bearing.D_pw, static_factor_of(b.bearing))]
     f = lives_of(b.bearing, one[0], one[1], one[2], one[3], F_r, F_a, n, rules)
@@ -289,7 +289,7 @@ def check_joint(j: Joint, rules: Rules) -> JointCheck:
         d_hub, d_i = max(j.d_hub, 1.05 * j.d), min(j.d_i, 0.95 * j.d)
         # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
         warm = np.array([0.0, rules.theta - 20.0])
-        either = hub.press_fit(
+        fits = hub.press_fit(
             U=np.array([[j.U], [j.U_max]]),
             d=j.d,
             d_hub=d_hub,
@@ -303,11 +303,11 @@ def check_joint(j: Joint, rules: Rules) -> JointCheck:
             alpha_shaft=ALPHA_STEEL,
         )
         S = min(
-            float(either.T[0].min()) / max(T, 1e-9),
-            (j.R_hub or j.R_e) / max(float(either.sigma_hub[1].max()), 1e-9),
-            (j.R_shaft or j.R_e) / max(float(either.sigma_shaft[1].max()), 1e-9),
+            float(fits.T[0].min()) / max(T, 1e-9),
+            (j.R_hub or j.R_e) / max(float(fits.sigma_hub[1].max()), 1e-9),
+            (j.R_shaft or j.R_e) / max(float(fits.sigma_shaft[1].max()), 1e-9),
         )
-        return JointCheck(j.piece, float(either.p[0].min()), min(S, 1e4))
+        return JointCheck(j.piece, float(fits.p[0].min()), min(S, 1e4))
     if j.kind == "pin":
         p = float(hub.pin_pressure(T, j.d, j.d_pin, max(j.d_hub, 1.05 * j.d)))
         shear = float(hub.pin_shear(T, j.d, j.d_pin))
@@ -402,10 +402,10 @@ def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
 
 def check_shaft(made: MadeShaft, rules: Rules) -> ShaftCheck:
     """A made shaft under its loads."""
-    return judged_first(made, rules)[1]()
+    return check_shaft_first(made, rules)[1]()
 
 
-def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[], ShaftCheck]]:
+def check_shaft_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[], ShaftCheck]]:
     """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what
     adds them."""
     x, d = nodes_of(made)
@@ -426,7 +426,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[]
     along = -np.cumsum(N, axis=-1)[:, :-1]
     for k, b in enumerate(made.bearings):
         if b.fixed:
-            along = along + either(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
+            along = along + where(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
             break
     M_res = np.hypot(bent.M[:, 0], bent.M[:, 1])
     core = cores_of(made, x, d)
@@ -438,7 +438,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[]
     steel, biggest = made.wish.steel, max(p.d for p in made.pieces)
     K_1, K_1S = size_factor(steel.kind, biggest), size_factor(steel.kind, biggest, True)
     sigma_B, sigma_S = K_1 * steel.sigma_B, K_1S * steel.sigma_S
-    stuff = ShaftMaterial(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * real(steel.sigma_W))
+    stuff = ShaftMaterial(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * as_float(steel.sigma_W))
     plain, joints, forms = notches_of(made, x, d, sigma_B, sigma_S)
     D = d[:, None]
     K = np.maximum(
@@ -486,11 +486,11 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[]
 
     def rest() -> ShaftCheck:
         bearings = tuple(
-            judge_bearing(b, F_r[:, k], F_a[:, k], in_bearings[k], made.wish.n, rules)
+            check_bearing(b, F_r[:, k], F_a[:, k], in_bearings[k], made.wish.n, rules)
             for k, b in enumerate(made.bearings)
         )
         n_G = goodman_safety(
-            amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), real(sigma_B)
+            amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), as_float(sigma_B)
         ).min(axis=0)
         return replace(first, bearings=bearings, n_G=n_G, n_crit=_whirls_at(made, beam, near))
 

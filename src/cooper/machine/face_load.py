@@ -11,7 +11,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, ascending, everywhere, real
+from cooper.arrays import Array, Real, all_, as_float, ascending
 from cooper.machine.beam import Beam, bend
 from cooper.machine.check_shaft import ShaftCheck, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
@@ -89,7 +89,7 @@ def give_of(
     def along(w: Array, theta: Array) -> Array:
         moved = w[..., node] + theta[..., node] * arm
         lean = theta[..., node] * point[:, None]
-        return real(np.einsum("...pi,p->...i", moved, direction) - axial * lean.sum(axis=-2))
+        return as_float(np.einsum("...pi,p->...i", moved, direction) - axial * lean.sum(axis=-2))
 
     C = along(unit.w, unit.theta)
     others = [c for c in made.wish.contacts if c.gear != gear]
@@ -133,7 +133,7 @@ def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -
         load[bears] = found[:k]
         closed = found[k] - gap - C @ load
         again = np.where(bears, load > 0, closed > 0)
-        if not again.any() or everywhere(again == bears):
+        if not again.any() or all_(again == bears):
             break
         bears = again
     return np.maximum(load, 0.0) / width
@@ -185,6 +185,6 @@ def greatest_load(w: Real) -> float:
     >>> greatest_load([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]])
     3.5
     """
-    w = real(w)
+    w = as_float(w)
     ends = np.concatenate((1.5 * w[:, 0] - 0.5 * w[:, 1], 1.5 * w[:, -1] - 0.5 * w[:, -2]))
     return float(max(w.max(), ends.max()))

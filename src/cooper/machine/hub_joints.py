@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0) -> Array:
@@ -19,10 +19,10 @@ def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0
     >>> round(float(key_pressure(200.0, 40.0, 8.0, 5.0, 40.0)), 2)
     83.33
     """
-    d = real(d)
-    phi = either(real(i) > 1, 0.75, 1.0)
+    d = as_float(d)
+    phi = where(as_float(i) > 1, 0.75, 1.0)
     length = np.minimum(l_tr, 1.3 * d)
-    return real(2000 * real(T) / (d * length * i * phi * np.minimum(real(h) - t_1, t_1)))
+    return as_float(2000 * as_float(T) / (d * length * i * phi * np.minimum(as_float(h) - t_1, t_1)))
 
 
 def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
@@ -32,7 +32,7 @@ def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
     >>> round(float(key_safety(83.33, 300.0)), 3)
     3.24
     """
-    return real(share * real(R_e) / np.maximum(p, 1e-9))
+    return as_float(share * as_float(R_e) / np.maximum(p, 1e-9))
 
 
 def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
@@ -42,7 +42,7 @@ def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
     >>> round(float(key_shear(200.0, 40.0, 12.0, 40.0)), 2)
     20.83
     """
-    return real(2000 * real(T) / (real(d) * b * length))
+    return as_float(2000 * as_float(T) / (as_float(d) * b * length))
 
 
 def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: float = 0.9) -> Array:
@@ -52,8 +52,8 @@ def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: 
     >>> round(float(key_length(200.0, 40.0, 8.0, 5.0, 300.0, 2.0)), 2)
     24.69
     """
-    needed = key_pressure(T, d, h, t_1, 1.0) * real(S) / (share * real(R_e))
-    return real(either(needed > 1.3 * real(d), np.inf, needed))
+    needed = key_pressure(T, d, h, t_1, 1.0) * as_float(S) / (share * as_float(R_e))
+    return as_float(where(needed > 1.3 * as_float(d), np.inf, needed))
 
 
 def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_share: Real = 0.75) -> Array:
@@ -63,7 +63,7 @@ def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_
     >>> round(float(spline_pressure(400.0, 28.75, 1.125, 22, 30.0)), 2)
     49.97
     """
-    return real(2000 * real(T) / (real(bearing_share) * d_m * h * z * length))
+    return as_float(2000 * as_float(T) / (as_float(bearing_share) * d_m * h * z * length))
 
 
 def spline_shear(T: Real, d_f: Real) -> Array:
@@ -72,7 +72,7 @@ def spline_shear(T: Real, d_f: Real) -> Array:
     >>> round(float(spline_shear(400.0, 27.25)), 1)
     100.7
     """
-    return real(16000 * real(T) / (np.pi * real(d_f) ** 3))
+    return as_float(16000 * as_float(T) / (np.pi * as_float(d_f) ** 3))
 
 
 def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
@@ -81,7 +81,7 @@ def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
     >>> round(float(pin_shear(20.0, 20.0, 5.0)), 2)
     50.93
     """
-    return real(4000 * real(T) / (np.pi * real(d_pin) ** 2 * d))
+    return as_float(4000 * as_float(T) / (np.pi * as_float(d_pin) ** 2 * d))
 
 
 def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
@@ -91,9 +91,9 @@ def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
     >>> round(float(pin_pressure(20.0, 20.0, 5.0, 40.0)), 2)
     60.0
     """
-    d, T = real(d), 1000 * real(T)
-    wall = np.maximum(real(d_hub) ** 2 - d**2, 1e-9)
-    return real(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
+    d, T = as_float(d), 1000 * as_float(T)
+    wall = np.maximum(as_float(d_hub) ** 2 - d**2, 1e-9)
+    return as_float(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
 
 
 THREAD_FRICTION = 0.14
@@ -109,9 +109,9 @@ def screw_force(M_A: Real, d: Real, P: Real, d_z: Real, mu: Real = THREAD_FRICTI
     >>> round(float(screw_force(4.0, 5.0, 0.8, 2.5)), 0)
     6020.0
     """
-    d_2 = real(d) - 0.6495 * real(P)
-    arm = real(P) / (2 * np.pi) + d_2 * mu / (2 * np.cos(np.pi / 6)) + real(d_z) * mu / 2
-    return real(1000 * real(M_A) / arm)
+    d_2 = as_float(d) - 0.6495 * as_float(P)
+    arm = as_float(P) / (2 * np.pi) + d_2 * mu / (2 * np.cos(np.pi / 6)) + as_float(d_z) * mu / 2
+    return as_float(1000 * as_float(M_A) / arm)
 
 
 def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
@@ -122,8 +122,8 @@ def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
     >>> float(screw_torque(6000.0, 20.0, 0.12)), round(float(screw_torque(6000.0, 20.0, 0.12, True)), 2)
     (14.4, 24.58)
     """
-    pressed = either(np.asarray(two, dtype=bool), 2 + np.sqrt(2.0), 2.0)
-    return real(mu * pressed * real(F) * d / 2000)
+    pressed = where(np.asarray(two, dtype=bool), 2 + np.sqrt(2.0), 2.0)
+    return as_float(mu * pressed * as_float(F) * d / 2000)
 
 
 class Pressed(Struct, frozen=True):
@@ -169,13 +169,13 @@ def press_fit(
     >>> round(float(found.p), 2), round(float(found.T), 1), round(float(found.sigma_hub), 1)
     (77.25, 1698.8, 206.0)
     """
-    U, d, d_hub, d_i = (real(v) for v in (U, d, d_hub, d_i))
+    U, d, d_hub, d_i = (as_float(v) for v in (U, d, d_hub, d_i))
     Q, Q_i = d / d_hub, d_i / d
     K = ((1 + Q**2) / (1 - Q**2) + nu_hub) / E_hub + ((1 + Q_i**2) / (1 - Q_i**2) - nu_shaft) / E_shaft
-    left = U - smoothed - (real(alpha_hub) - alpha_shaft) * dtheta * d
-    spun = real(rho) * 1e-12 * real(omega) ** 2 * (3 + real(nu_hub)) / 32 * (d_hub**2 - d_i**2)
+    left = U - smoothed - (as_float(alpha_hub) - alpha_shaft) * dtheta * d
+    spun = as_float(rho) * 1e-12 * as_float(omega) ** 2 * (3 + as_float(nu_hub)) / 32 * (d_hub**2 - d_i**2)
     spun = spun * (1 - Q**2) * (1 - Q_i**2) / (1 - (Q * Q_i) ** 2)
     p = np.maximum(left / (d * K) - spun, 0.0)
-    in_shaft = either(d_i > 0, 2 * p / (1 - Q_i**2), p)
-    T = np.pi / 2 * real(mu) * p * d**2 * length / 1000
-    return Pressed(p, 2 * p / (1 - Q**2), in_shaft, real(T), real(np.pi * real(mu) * p * d * length))
+    in_shaft = where(d_i > 0, 2 * p / (1 - Q_i**2), p)
+    T = np.pi / 2 * as_float(mu) * p * d**2 * length / 1000
+    return Pressed(p, 2 * p / (1 - Q**2), in_shaft, as_float(T), as_float(np.pi * as_float(mu) * p * d * length))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 LOADS = ("tension", "bending", "torsion")
 """The loads in the order of the last axis."""
@@ -18,7 +18,7 @@ GROOVE = ((0.22, 1.37, 0.0, 0.0), (0.2, 2.75, 0.0, 0.0), (0.7, 10.3, 0.0, 0.0))
 
 
 def _form(constants: tuple[tuple[float, ...], ...], d: Real, D: Real, r: Real) -> Array:
-    d, D, r = (real(v) for v in (d, D, r))
+    d, D, r = (as_float(v) for v in (d, D, r))
     t = np.maximum((D - d) / 2, 1e-9)
     found = []
     for A, B, C, z in constants:
@@ -58,13 +58,13 @@ def support(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False, groove
     >>> [round(float(v), 4) for v in support(40.0, 50.0, 2.0, 600.0)]
     [1.0763, 1.0763, 1.0509]
     """
-    d, D, r = (real(v) for v in (d, D, r))
+    d, D, r = (as_float(v) for v in (d, D, r))
     t = np.maximum((D - d) / 2, 1e-9)
-    phi = either(d / D > 0.67, 1 / (4 * np.sqrt(t / r) + 2), 0.0)
+    phi = where(d / D > 0.67, 1 / (4 * np.sqrt(t / r) + 2), 0.0)
     steep, shear = (2.0, 1.0) if groove else (2.3, 1.15)
     G = np.stack(np.broadcast_arrays(steep * (1 + phi) / r, steep * (1 + phi) / r, shear / r), axis=-1)
-    power = -0.7 if hard else -(0.33 + real(sigma_S) / 712)
-    return real(1 + np.sqrt(G) * real(10.0**power)[..., None])
+    power = -0.7 if hard else -(0.33 + as_float(sigma_S) / 712)
+    return as_float(1 + np.sqrt(G) * as_float(10.0**power)[..., None])
 
 
 def shoulder_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -> Array:
@@ -93,9 +93,9 @@ def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
     [3.121, 2.841, 2.075]
     """
     shoulder, groove = shoulder_form(d, D, r), groove_form(d, d_1, r)
-    d, d_1, D = (real(v) for v in (d, d_1, D))
+    d, d_1, D = (as_float(v) for v in (d, d_1, D))
     share = np.sqrt((d_1 - d) / (D - d))[..., None]
-    found = real((groove - shoulder) * share + shoulder)
+    found = as_float((groove - shoulder) * share + shoulder)
     return np.concatenate((found[..., :2], 1.04 * shoulder[..., 2:]), axis=-1)
 
 
@@ -118,7 +118,7 @@ def cross_hole_form(d: Real, d_hole: Real) -> Array:
     >>> [round(float(v), 3) for v in cross_hole_form(40.0, 6.0)]
     [2.85, 2.126, 1.587]
     """
-    q = real(d_hole) / d
+    q = as_float(d_hole) / d
     found = (3 - q, 3 + 1.4 * q - 2.8 * np.sqrt(q), 2.023 - 1.125 * np.sqrt(q))
     return np.stack(np.broadcast_arrays(*found), axis=-1)
 
@@ -132,7 +132,7 @@ def cross_hole_left(d: Real, d_hole: Real) -> Array:
     >>> [round(float(v), 4) for v in cross_hole_left(40.0, 6.0)]
     [0.809, 0.7454, 0.8727]
     """
-    q = real(d_hole) / d / np.pi
+    q = as_float(d_hole) / d / np.pi
     return np.stack(np.broadcast_arrays(1 - 4 * q, 1 - 16 * q / 3, 1 - 8 * q / 3), axis=-1)
 
 
@@ -145,9 +145,9 @@ def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
     >>> [round(float(v), 3) for v in cross_hole_notch(40.0, 6.0, 600.0)]
     [2.692, 2.004, 1.52]
     """
-    d, r = real(d), real(d_hole) / 2
+    d, r = as_float(d), as_float(d_hole) / 2
     G = np.stack(np.broadcast_arrays(2.3 / r, 2.3 / r + 2 / d, 1.15 / r + 2 / d), axis=-1)
-    n = 1 + np.sqrt(G) * real(10.0 ** -(0.33 + real(sigma_S) / 712))[..., None]
+    n = 1 + np.sqrt(G) * as_float(10.0 ** -(0.33 + as_float(sigma_S) / 712))[..., None]
     return np.maximum(cross_hole_form(d, 2 * r) / n, 1.0)
 
 
@@ -160,7 +160,7 @@ def key_notch(sigma_B: Real) -> Array:
     >>> [round(float(v), 3) for v in key_notch(700.0)]
     [2.62, 2.62, 1.567]
     """
-    bending = 3 * (real(sigma_B) / 1000) ** 0.38
+    bending = 3 * (as_float(sigma_B) / 1000) ** 0.38
     return np.stack((bending, bending, 0.56 * bending + 0.1), axis=-1)
 
 
@@ -174,7 +174,7 @@ def two_keys_notch(sigma_B: Real) -> Array:
     >>> [round(float(v), 3) for v in two_keys_notch(700.0)]
     [3.013, 3.013, 1.802]
     """
-    return real(TWO_KEYWAYS * key_notch(sigma_B))
+    return as_float(TWO_KEYWAYS * key_notch(sigma_B))
 
 
 def press_notch(sigma_B: Real) -> Array:
@@ -185,7 +185,7 @@ def press_notch(sigma_B: Real) -> Array:
     >>> [round(float(v), 3) for v in press_notch(700.0)]
     [2.316, 2.316, 1.505]
     """
-    bending = 2.7 * (real(sigma_B) / 1000) ** 0.43
+    bending = 2.7 * (as_float(sigma_B) / 1000) ** 0.43
     return np.stack((bending, bending, 0.65 * bending), axis=-1)
 
 
@@ -198,7 +198,7 @@ def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
     >>> [round(float(v), 3) for v in spline_notch(700.0)]
     [1.112, 1.112, 1.171]
     """
-    b = np.exp(4.2e-7 * real(sigma_B) ** 2)
+    b = np.exp(4.2e-7 * as_float(sigma_B) ** 2)
     bending, torsion = (0.49, 0.75) if involute else (0.45, 1.0)
     return np.stack((1 + bending * (b - 1), 1 + bending * (b - 1), 1 + torsion * (b - 1)), axis=-1)
 
@@ -214,9 +214,9 @@ def ring_groove_notch(t: Real, r: Real, m: Real, sigma_S: Real) -> Array:
     >>> [round(float(v), 3) for v in ring_groove_notch(1.0, 0.1, 2.0, 600.0)]
     [3.448, 3.153, 2.5]
     """
-    t, r, m = (real(v) for v in (t, r, m))
-    rho = 10 ** -(0.514 + 0.00152 * real(sigma_S))
-    narrow = either(m / t >= 1.4, 1.0, 1.08 * (m / t) ** -0.2)
+    t, r, m = (as_float(v) for v in (t, r, m))
+    rho = 10 ** -(0.514 + 0.00152 * as_float(sigma_S))
+    narrow = where(m / t >= 1.4, 1.0, 1.08 * (m / t) ** -0.2)
     near = np.sqrt(t / (r + 2.9 * rho))
     found = (
         np.minimum(0.9 * (1.27 + 1.17 * near) * narrow, 4.0),

@@ -6,10 +6,10 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, ascending, real
+from cooper.arrays import Array, as_float, ascending
 from cooper.i18n.text import tr
 from cooper.machine.beam import RIGID, Beam, bend
-from cooper.machine.check_shaft import BearingCheck, judge_bearing
+from cooper.machine.check_shaft import BearingCheck, check_bearing
 from cooper.machine.choose_bearing import borne
 from cooper.machine.hub_joints import key_safety
 from cooper.machine.rolling_life import WEIBULL_ROLLERS, system_life
@@ -165,7 +165,7 @@ def _bearings_checked(
     arm = own.L_we / 4 if count == 1 else (b - own.B) / 2
     part = at if count == 2 else replace(at, C=HALF * at.C, C_0=at.C_0 / 2)
     ends = of.at(arm)
-    found = [judge_bearing(part, np.array([F]), np.zeros(1), slope, n, rules) for F in ends]
+    found = [check_bearing(part, np.array([F]), np.zeros(1), slope, n, rules) for F in ends]
     worse = min(found, key=lambda f: f.L_nmh)
     L, L_10 = (system_life(np.array(v), np.ones(2)) for v in ([f.L_nmh for f in found], [f.L_10h for f in found]))
     return replace(worse, L_nmh=L, L_10h=L_10, S_0=min(f.S_0 for f in found)), ends
@@ -175,7 +175,9 @@ def _judged(d: float, span: float, of: _Resultant, wall: float, steel: ShaftStee
     M, slope = pin_moment(d, span, of.loads, of.centrifugal)
     sigma = M / float(bending_modulus(d))
     K_1, K_1S = size_factor(steel.kind, d), size_factor(steel.kind, d, True)
-    stuff = ShaftMaterial(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * real(steel.sigma_W))
+    stuff = ShaftMaterial(
+        sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * as_float(steel.sigma_W)
+    )
     K = notch_total(np.ones(3), d, rules.Rz, stuff.sigma_B)
     half = np.array([0.0, rules.K_A * sigma / 2, 0.0])
     peak = max(rules.K_A, rules.K_AP)

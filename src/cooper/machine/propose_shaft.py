@@ -19,7 +19,7 @@ from msgspec.structs import replace
 from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.check_shaft import ALPHA_STEEL, ShaftCheck, check_joint, judged_first, piece_of
+from cooper.machine.check_shaft import ALPHA_STEEL, ShaftCheck, check_joint, check_shaft_first, piece_of
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.more_bearings import more_names, set_more
 from cooper.machine.propose_joint import joint_of
@@ -560,7 +560,7 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
     m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
     made = _build(m)
-    checked, rest = judged_first(made, rules)
+    checked, rest = check_shaft_first(made, rules)
     for n in range(ROUNDS):
         m.spare = 1.02 + 0.04 * max(n - 3, 0)
         m.F_r = np.hypot(checked.reactions[..., 0], checked.reactions[..., 1])
@@ -575,7 +575,7 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
         if again == made and not grown:
             break
         made = again
-        checked, rest = judged_first(made, rules)
+        checked, rest = check_shaft_first(made, rules)
     return made, rest()
 
 

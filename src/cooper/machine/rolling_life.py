@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 from cooper.i18n.text import tr
 
 E_OF_LOAD = np.array([0.172, 0.345, 0.689, 1.03, 1.38, 2.07, 3.45, 5.17, 6.89])
@@ -32,12 +32,12 @@ def axial_factors(kind: str, alpha: Real, F_a: Real, C_0: Real, f_0: Real = 14.0
     >>> round(float(e), 2), float(X), round(float(Y), 2)
     (0.3, 0.56, 1.45)
     """
-    F_a, C_0, alpha = np.abs(real(F_a)), real(C_0), real(alpha)
+    F_a, C_0, alpha = np.abs(as_float(F_a)), as_float(C_0), as_float(alpha)
     none = np.zeros(np.broadcast_shapes(np.shape(F_a), np.shape(C_0)))
     if kind == "deep groove ball":
-        at = np.log(np.clip(real(f_0) * F_a / C_0, E_OF_LOAD[0], E_OF_LOAD[-1]))
+        at = np.log(np.clip(as_float(f_0) * F_a / C_0, E_OF_LOAD[0], E_OF_LOAD[-1]))
         e, Y = (np.interp(at, np.log(E_OF_LOAD), v) for v in (E_BALL, Y_BALL))
-        return real(e), none + 0.56, real(Y), none
+        return as_float(e), none + 0.56, as_float(Y), none
     if kind == "angular contact ball":
         e, X, Y, _ = ANGULAR[min(ANGULAR, key=lambda a: abs(a - float(np.degrees(alpha))))]
         return none + e, none + X, none + Y, none
@@ -65,9 +65,9 @@ def equivalent_load(kind: str, alpha: Real, F_r: Real, F_a: Real, C_0: Real, f_0
     >>> round(float(equivalent_load("tapered roller", np.radians(14.0), 4000.0, 3000.0, 50000.0)))
     6413
     """
-    F_r, F_a = np.abs(real(F_r)), np.abs(real(F_a))
+    F_r, F_a = np.abs(as_float(F_r)), np.abs(as_float(F_a))
     e, X, Y, Y_1 = axial_factors(kind, alpha, F_a, C_0, f_0)
-    return either(F_a > e * F_r, np.maximum(X * F_r + Y * F_a, F_r), F_r + Y_1 * F_a)
+    return where(F_a > e * F_r, np.maximum(X * F_r + Y * F_a, F_r), F_r + Y_1 * F_a)
 
 
 def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
@@ -76,17 +76,17 @@ def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
     >>> float(static_load("deep groove ball", 0.0, 1000.0, 2000.0))
     1600.0
     """
-    F_r, F_a = np.abs(real(F_r)), np.abs(real(F_a))
+    F_r, F_a = np.abs(as_float(F_r)), np.abs(as_float(F_a))
     if kind == "deep groove ball":
-        X, Y = 0.6, real(0.5)
+        X, Y = 0.6, as_float(0.5)
     elif kind == "angular contact ball":
-        X, Y = 0.5, real(ANGULAR[min(ANGULAR, key=lambda a: abs(a - float(np.degrees(alpha))))][3])
+        X, Y = 0.5, as_float(ANGULAR[min(ANGULAR, key=lambda a: abs(a - float(np.degrees(alpha))))][3])
     elif kind == "tapered roller":
-        X, Y = 0.5, 0.22 / np.tan(real(alpha))
+        X, Y = 0.5, 0.22 / np.tan(as_float(alpha))
     elif kind == "spherical roller":
-        X, Y = 1.0, 0.44 / np.tan(real(alpha))
+        X, Y = 1.0, 0.44 / np.tan(as_float(alpha))
     elif kind in RADIAL_ONLY:
-        X, Y = 1.0, real(0.0)
+        X, Y = 1.0, as_float(0.0)
     else:
         raise ValueError(
             tr(
@@ -105,8 +105,8 @@ def rating_life(C: Real, P: Real, n: Real, rollers: bool) -> Array:
     10298
     """
     p = 10 / 3 if rollers else 3.0
-    tiny = np.maximum(real(P), 1e-9)
-    return real(1e6 / (60 * np.maximum(np.abs(n), 1e-9)) * (real(C) / tiny) ** p)
+    tiny = np.maximum(as_float(P), 1e-9)
+    return as_float(1e6 / (60 * np.maximum(np.abs(n), 1e-9)) * (as_float(C) / tiny) ** p)
 
 
 def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
@@ -117,8 +117,8 @@ def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
     1651.0
     """
     p = 10 / 3 if rollers else 3.0
-    turns = real(q) * n
-    return real((np.sum(turns * real(P) ** p, axis=-1) / np.maximum(np.sum(turns, axis=-1), 1e-12)) ** (1 / p))
+    turns = as_float(q) * n
+    return as_float((np.sum(turns * as_float(P) ** p, axis=-1) / np.maximum(np.sum(turns, axis=-1), 1e-12)) ** (1 / p))
 
 
 def reference_viscosity(n: Real, D_pw: Real) -> Array:
@@ -130,8 +130,8 @@ def reference_viscosity(n: Real, D_pw: Real) -> Array:
     >>> round(float(reference_viscosity(1500.0, 46.0)), 1)
     17.1
     """
-    n = np.maximum(np.abs(real(n)), 1e-3)
-    return real(either(n < 1000, 45000 * n**-0.83, 4500 * n**-0.5) / np.sqrt(real(D_pw)))
+    n = np.maximum(np.abs(as_float(n)), 1e-3)
+    return as_float(where(n < 1000, 45000 * n**-0.83, 4500 * n**-0.5) / np.sqrt(as_float(D_pw)))
 
 
 CLEANLINESS = {
@@ -152,9 +152,9 @@ def contamination_factor(cleanliness: str, kappa: Real, D_pw: Real) -> Array:
     0.0934
     """
     c_1, c = CLEANLINESS[cleanliness]
-    D_pw = real(D_pw)
-    a = np.minimum(c_1 * real(kappa) ** 0.68 * D_pw**0.55, 1.0)
-    return real(a * np.maximum(1 - c / np.cbrt(D_pw), 0.0))
+    D_pw = as_float(D_pw)
+    a = np.minimum(c_1 * as_float(kappa) ** 0.68 * D_pw**0.55, 1.0)
+    return as_float(a * np.maximum(1 - c / np.cbrt(D_pw), 0.0))
 
 
 def life_factor_iso(kappa: Real, share: Real, rollers: bool) -> Array:
@@ -166,7 +166,7 @@ def life_factor_iso(kappa: Real, share: Real, rollers: bool) -> Array:
     >>> round(float(life_factor_iso(1.0, 0.1, False)), 3), round(float(life_factor_iso(2.0, 0.2, True)), 3)
     (2.431, 0.934)
     """
-    k, share = np.clip(real(kappa), 0.1, 4.0), np.maximum(real(share), 0.0)
+    k, share = np.clip(as_float(kappa), 0.1, 4.0), np.maximum(as_float(share), 0.0)
     q = np.select([k < 0.4, k < 1], [0.054381, 0.19087], 0.071739)
     if rollers:
         c = np.select([k < 0.4, k < 1], [1.3993, 1.2348], 1.2348)
@@ -176,7 +176,7 @@ def life_factor_iso(kappa: Real, share: Real, rollers: bool) -> Array:
         c = np.select([k < 0.4, k < 1], [2.2649, 1.9987], 1.9987)
         left = 1 - (2.5671 - c / k**q) ** 0.83 * np.cbrt(share)
         power = -9.3
-    return real(np.minimum(0.1 * np.maximum(left, 1e-3) ** power, 50.0))
+    return as_float(np.minimum(0.1 * np.maximum(left, 1e-3) ** power, 50.0))
 
 
 A_1 = {90.0: 1.0, 95.0: 0.64, 96.0: 0.55, 97.0: 0.47, 98.0: 0.37, 99.0: 0.25}
@@ -194,7 +194,7 @@ def system_life(lives: Array, rollers: Array) -> float:
     >>> round(system_life(np.full(6, 10000.0), np.zeros(6))), round(system_life(np.full(6, 10000.0), np.ones(6)))
     (1994, 2034)
     """
-    lives, e = real(lives), either(np.asarray(rollers, dtype=bool), WEIBULL_ROLLERS, WEIBULL_BALLS)
+    lives, e = as_float(lives), where(np.asarray(rollers, dtype=bool), WEIBULL_ROLLERS, WEIBULL_BALLS)
     if not len(lives):
         return float("inf")
     if not float(lives.min()) > 0:
@@ -217,7 +217,7 @@ def paired_thrust(F_rA: Real, F_rB: Real, Y_A: Real, Y_B: Real, K_a: Real) -> tu
     >>> tuple(float(v) for v in paired_thrust(4000.0, 2000.0, 1.6, 1.6, 500.0))
     (1250.0, 750.0)
     """
-    own_A, own_B = np.abs(real(F_rA)) / (2 * real(Y_A)), np.abs(real(F_rB)) / (2 * real(Y_B))
+    own_A, own_B = np.abs(as_float(F_rA)) / (2 * as_float(Y_A)), np.abs(as_float(F_rB)) / (2 * as_float(Y_B))
     return np.maximum(own_A, own_B + K_a), np.maximum(own_B, own_A - K_a)
 
 
@@ -230,8 +230,8 @@ def radial_give(D_w: Real, Z: Real, alpha: Real, L_we: Real, F_r: Real) -> Array
     >>> round(1000 * float(radial_give(9.525, 9, 0.0, 0.0, 2000.0)), 1)
     22.3
     """
-    F_r, D_w, L_we = np.abs(real(F_r)), real(D_w), real(L_we)
+    F_r, D_w, L_we = np.abs(as_float(F_r)), as_float(D_w), as_float(L_we)
     c = np.cos(alpha)
-    balls = 4.4e-4 * np.cbrt((5 * F_r / (real(Z) * c)) ** 2 / D_w) / c
-    rollers = 7.7e-5 * (4.6 * F_r / (real(Z) * c)) ** 0.9 / np.maximum(L_we, 1e-9) ** 0.8 / c
-    return either(L_we > 0, rollers, balls)
+    balls = 4.4e-4 * np.cbrt((5 * F_r / (as_float(Z) * c)) ** 2 / D_w) / c
+    rollers = 7.7e-5 * (4.6 * F_r / (as_float(Z) * c)) ** 0.9 / np.maximum(L_we, 1e-9) ** 0.8 / c
+    return where(L_we > 0, rollers, balls)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 GAMMA_BALL = np.array([0.05, 0.06, 0.07, 0.08, 0.09, 0.10, 0.12, 0.14, 0.16, 0.18, 0.20, 0.22, 0.24, 0.26, 0.28, 0.30])
 F_C_BALL = np.array([46.7, 49.1, 51.1, 52.8, 54.3, 55.5, 57.5, 58.8, 59.6, 59.9, 59.9, 59.6, 59.0, 58.2, 57.1, 56.0])
@@ -26,7 +26,7 @@ def ball_factor(gamma: Real) -> Array:
     >>> round(float(ball_factor(0.13)), 2)
     58.15
     """
-    return real(np.interp(real(gamma), GAMMA_BALL, F_C_BALL))
+    return as_float(np.interp(as_float(gamma), GAMMA_BALL, F_C_BALL))
 
 
 def roller_factor(gamma: Real) -> Array:
@@ -37,9 +37,9 @@ def roller_factor(gamma: Real) -> Array:
     >>> round(float(roller_factor(0.18)), 1)
     88.8
     """
-    g = real(gamma)
+    g = as_float(gamma)
     inner = 1 + (1.04 * ((1 - g) / (1 + g)) ** (143 / 108)) ** 4.5
-    return real(0.83 * 207.9 * g ** (2 / 9) * (1 - g) ** (29 / 27) / (1 + g) ** 0.25 * inner ** (-2 / 9))
+    return as_float(0.83 * 207.9 * g ** (2 / 9) * (1 - g) ** (29 / 27) / (1 + g) ** 0.25 * inner ** (-2 / 9))
 
 
 def dynamic_rating(
@@ -53,13 +53,13 @@ def dynamic_rating(
     >>> round(float(dynamic_rating(9.525, 9, 46.0)) / 1000, 1)
     19.4
     """
-    D_w, Z, D_pw, alpha, L_we, i = (real(v) for v in (D_w, Z, D_pw, alpha, L_we, i))
+    D_w, Z, D_pw, alpha, L_we, i = (as_float(v) for v in (D_w, Z, D_pw, alpha, L_we, i))
     gamma = D_w * np.cos(alpha) / D_pw
-    size = either(D_w <= 25.4, D_w**1.8, 3.647 * D_w**1.4)
+    size = where(D_w <= 25.4, D_w**1.8, 3.647 * D_w**1.4)
     balls = b_m * ball_factor(gamma) * (i * np.cos(alpha)) ** 0.7 * Z ** (2 / 3) * size
     along = (i * np.maximum(L_we, 1e-9) * np.cos(alpha)) ** (7 / 9)
     rollers = b_m * roller_factor(gamma) * along * Z**0.75 * D_w ** (29 / 27)
-    return either(L_we > 0, rollers, balls)
+    return where(L_we > 0, rollers, balls)
 
 
 def static_factor(gamma: Real) -> Array:
@@ -68,7 +68,7 @@ def static_factor(gamma: Real) -> Array:
     >>> round(float(static_factor(0.21)), 2)
     13.75
     """
-    return real(np.interp(real(gamma), GAMMA_STATIC, F_0_BALL))
+    return as_float(np.interp(as_float(gamma), GAMMA_STATIC, F_0_BALL))
 
 
 def static_rating(D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real = 0.0, i: Real = 1.0) -> Array:
@@ -79,10 +79,10 @@ def static_rating(D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real 
     >>> round(float(static_rating(9.525, 9, 46.0)) / 1000, 1)
     11.3
     """
-    D_w, Z, D_pw, alpha, L_we, i = (real(v) for v in (D_w, Z, D_pw, alpha, L_we, i))
+    D_w, Z, D_pw, alpha, L_we, i = (as_float(v) for v in (D_w, Z, D_pw, alpha, L_we, i))
     gamma = D_w * np.cos(alpha) / D_pw
     balls = static_factor(gamma) * i * Z * D_w**2 * np.cos(alpha)
-    return either(L_we > 0, 44 * (1 - gamma) * i * Z * L_we * D_w * np.cos(alpha), balls)
+    return where(L_we > 0, 44 * (1 - gamma) * i * Z * L_we * D_w * np.cos(alpha), balls)
 
 
 def fatigue_load_limit(C_0: Real, D_pw: Real, rollers: bool) -> Array:
@@ -94,5 +94,5 @@ def fatigue_load_limit(C_0: Real, D_pw: Real, rollers: bool) -> Array:
     >>> round(float(fatigue_load_limit(11300.0, 46.0, False)))
     514
     """
-    over = np.maximum(real(D_pw) / 100, 1.0)
-    return real(real(C_0) / (8.2 * over**0.3 if rollers else 22 * over**0.5))
+    over = np.maximum(as_float(D_pw) / 100, 1.0)
+    return as_float(as_float(C_0) / (8.2 * over**0.3 if rollers else 22 * over**0.5))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 
 def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
@@ -13,8 +13,8 @@ def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(bending_modulus(30.0)), 1)
     2650.7
     """
-    d = real(d)
-    return real(np.pi * (d**4 - real(d_i) ** 4) / (32 * d))
+    d = as_float(d)
+    return as_float(np.pi * (d**4 - as_float(d_i) ** 4) / (32 * d))
 
 
 def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
@@ -23,7 +23,7 @@ def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(torsion_modulus(30.0)), 1)
     5301.4
     """
-    return real(2 * bending_modulus(d, d_i))
+    return as_float(2 * bending_modulus(d, d_i))
 
 
 def section_area(d: Real, d_i: Real = 0.0) -> Array:
@@ -32,7 +32,7 @@ def section_area(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(section_area(30.0, 10.0)), 2)
     628.32
     """
-    return real(np.pi * (real(d) ** 2 - real(d_i) ** 2) / 4)
+    return as_float(np.pi * (as_float(d) ** 2 - as_float(d_i) ** 2) / 4)
 
 
 def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
@@ -41,7 +41,7 @@ def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
     >>> round(float(shaft_mass(40.0, 0.0, 100.0)), 4)
     0.9865
     """
-    return real(section_area(d, d_i) * real(length) * rho * 1e-9)
+    return as_float(section_area(d, d_i) * as_float(length) * rho * 1e-9)
 
 
 def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Array:
@@ -50,5 +50,5 @@ def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Arra
     >>> round(float(twist(100.0, 30.0, 0.0, 200.0)), 6)
     0.003172
     """
-    polar = np.pi * (real(d) ** 4 - real(d_i) ** 4) / 32
-    return real(1000 * real(T) * length / (G * polar))
+    polar = np.pi * (as_float(d) ** 4 - as_float(d_i) ** 4) / 32
+    return as_float(1000 * as_float(T) * length / (G * polar))

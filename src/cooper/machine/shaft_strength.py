@@ -8,7 +8,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 def size_factor_notch(d: Real) -> Array:
@@ -19,8 +19,8 @@ def size_factor_notch(d: Real) -> Array:
     >>> [round(float(v), 4) for v in size_factor_notch(40.0)]
     [1.0, 0.8882, 0.8882]
     """
-    d = real(d)
-    K_2 = either(d > 7.5, 1 - 0.2 * np.log10(np.clip(d, 7.5, 150) / 7.5) / np.log10(20), 1.0)
+    d = as_float(d)
+    K_2 = where(d > 7.5, 1 - 0.2 * np.log10(np.clip(d, 7.5, 150) / 7.5) / np.log10(20), 1.0)
     return np.stack((np.ones_like(K_2), K_2, K_2), axis=-1)
 
 
@@ -32,7 +32,7 @@ def roughness_factor(Rz: Real, sigma_B: Real) -> Array:
     >>> [round(float(v), 4) for v in roughness_factor(16.0, 700.0)]
     [0.8559, 0.8559, 0.9171]
     """
-    K = 1 - 0.22 * np.log10(np.maximum(Rz, 1.0)) * (np.log10(real(sigma_B) / 20) - 1)
+    K = 1 - 0.22 * np.log10(np.maximum(Rz, 1.0)) * (np.log10(as_float(sigma_B) / 20) - 1)
     K = np.minimum(K, 1.0)
     return np.stack((K, K, 0.575 * K + 0.425), axis=-1)
 
@@ -46,10 +46,10 @@ def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
     """
 
     def K_3(size: Real) -> Array:
-        at = np.log10(np.clip(real(size), 7.5, 150) / 7.5) / np.log10(20)
-        return real(1 - 0.2 * np.log10(beta) * (at[..., None] if np.ndim(at) else at))
+        at = np.log10(np.clip(as_float(size), 7.5, 150) / 7.5) / np.log10(20)
+        return as_float(1 - 0.2 * np.log10(beta) * (at[..., None] if np.ndim(at) else at))
 
-    return real(beta * K_3(d_measured) / K_3(d))
+    return as_float(beta * K_3(d_measured) / K_3(d))
 
 
 class ShaftMaterial(Struct, frozen=True, kw_only=True):
@@ -73,7 +73,7 @@ def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, 
     K_F = roughness_factor(Rz, sigma_B)
     if Rz_measured:
         K_F = np.minimum(K_F / roughness_factor(Rz_measured, sigma_B), 1.0)
-    return real((beta / size_factor_notch(d) + 1 / K_F - 1) / real(K_V))
+    return as_float((beta / size_factor_notch(d) + 1 / K_F - 1) / as_float(K_V))
 
 
 def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial, constant_ratio: bool = True) -> Array:
@@ -90,7 +90,7 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial
     """
     amplitude, mean = np.broadcast_arrays(np.abs(amplitude), np.abs(mean))
     sigma_WK = stuff.sigma_W / K
-    psi = sigma_WK / (2 * real(stuff.sigma_B)[..., None] - sigma_WK)
+    psi = sigma_WK / (2 * as_float(stuff.sigma_B)[..., None] - sigma_WK)
     sigma_mv = np.sqrt((mean[..., 0] + mean[..., 1]) ** 2 + 3 * mean[..., 2] ** 2)
     of_mean = np.stack((sigma_mv, sigma_mv, sigma_mv / np.sqrt(3)), axis=-1)
     tiny = np.maximum(amplitude, 1e-9)
@@ -98,7 +98,7 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial
         use = (amplitude + psi * of_mean * (amplitude > 1e-9)) / sigma_WK
     else:
         use = tiny / np.maximum(sigma_WK - psi * of_mean, 1e-6)
-    return real(1 / np.maximum(np.hypot(use[..., 0] + use[..., 1], use[..., 2]), 1e-9))
+    return as_float(1 / np.maximum(np.hypot(use[..., 0] + use[..., 1], use[..., 2]), 1e-9))
 
 
 def yield_safety(greatest: Array, stuff: ShaftMaterial, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
@@ -113,16 +113,16 @@ def yield_safety(greatest: Array, stuff: ShaftMaterial, alpha: Array | float = 1
     3.208
     """
     greatest = np.abs(greatest)
-    alpha = np.broadcast_to(real(alpha), greatest.shape)
+    alpha = np.broadcast_to(as_float(alpha), greatest.shape)
     gamma = np.select([alpha > 3, alpha >= 2, alpha >= 1.5], [1.15, 1.1, 1.05], 1.0)
     K_2F = np.array([1.0, 1.0, 1.0] if stuff.hard else [1.0, 1.1, 1.0] if hollow else [1.0, 1.2, 1.2])
     if stuff.hard:
         gamma = np.ones_like(gamma)
-    sigma_S = real(stuff.sigma_S)
+    sigma_S = as_float(stuff.sigma_S)
     bears = K_2F[:2] * gamma[..., :2] * sigma_S[..., None]
     sheared = K_2F[2] * sigma_S / np.sqrt(3)
     use = np.hypot((greatest[..., :2] / bears).sum(-1), greatest[..., 2] / sheared)
-    return real(1 / np.maximum(use, 1e-9))
+    return as_float(1 / np.maximum(use, 1e-9))
 
 
 def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut: Real) -> Array:
@@ -137,7 +137,7 @@ def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut:
     a, m = np.abs(amplitude) * notch, np.abs(mean) * notch
     sigma_a = np.hypot(a[..., 0] / 0.85 + a[..., 1], np.sqrt(3) * a[..., 2])
     sigma_m = np.hypot(m[..., 0] + m[..., 1], np.sqrt(3) * m[..., 2])
-    return real(1 / np.maximum(sigma_a / S_e + sigma_m / S_ut, 1e-9))
+    return as_float(1 / np.maximum(sigma_a / S_e + sigma_m / S_ut, 1e-9))
 
 
 def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> Array:
@@ -147,6 +147,6 @@ def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> 
     >>> round(float(endurance_limit(700.0, 40.0)), 1)
     232.4
     """
-    S_ut, d = real(S_ut), np.maximum(real(d), 2.79)
-    k_b = either(d <= 51, 1.24 * d**-0.107, 1.51 * d**-0.157)
-    return real(np.minimum(a * S_ut**b, 1.0) * k_b * np.minimum(0.5 * S_ut, 700.0))
+    S_ut, d = as_float(S_ut), np.maximum(as_float(d), 2.79)
+    k_b = where(d <= 51, 1.24 * d**-0.107, 1.51 * d**-0.157)
+    return as_float(np.minimum(a * S_ut**b, 1.0) * k_b * np.minimum(0.5 * S_ut, 700.0))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 G_STEEL = 79300.0
 """Shear modulus of shafts; MPa."""
@@ -17,8 +17,8 @@ def torsion_stiffness(d: Real, d_i: Real, length: Real, G: float = G_STEEL) -> A
     >>> round(float(torsion_stiffness(20.0, 0.0, 100.0)))
     12456415
     """
-    d, d_i = real(d), real(d_i)
-    return real(G * np.pi * (d**4 - d_i**4) / (32 * real(length)))
+    d, d_i = as_float(d), as_float(d_i)
+    return as_float(G * np.pi * (d**4 - d_i**4) / (32 * as_float(length)))
 
 
 def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
@@ -27,7 +27,7 @@ def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(ring_inertia(2.0, 100.0, 20.0)), 1)
     2600.0
     """
-    return real(real(mass) * (real(d) ** 2 + real(d_i) ** 2) / 8)
+    return as_float(as_float(mass) * (as_float(d) ** 2 + as_float(d_i) ** 2) / 8)
 
 
 class TorsionModel(Struct, frozen=True):
@@ -52,4 +52,4 @@ def natural_frequencies(model: TorsionModel) -> Array:
     [1000.0]
     """
     A = np.sqrt(1000 * model.k)[:, None] * model.B / np.sqrt(model.J)
-    return real(np.linalg.svd(A, compute_uv=False)[::-1])
+    return as_float(np.linalg.svd(A, compute_uv=False)[::-1])

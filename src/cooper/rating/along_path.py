@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.gears.path_of_contact import pairs_in_contact, specific_sliding
 
 
@@ -51,11 +51,11 @@ def along_path(
     >>> float(a.share[0]), round(float(a.sigma_H[0]))
     (1.0, 520)
     """
-    g = real(g)
+    g = as_float(g)
     zeta_1, zeta_2 = specific_sliding(g, T2, u)
-    rho_1, rho_2 = g, real(T2) - g
+    rho_1, rho_2 = g, as_float(T2) - g
     with np.errstate(divide="ignore", invalid="ignore"):
         rho_red = rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
         share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
-        sigma_H = real(Z_E) * np.sqrt(real(K) * F_bt * share / (real(b) * rho_red))
+        sigma_H = as_float(Z_E) * np.sqrt(as_float(K) * F_bt * share / (as_float(b) * rho_red))
     return AlongPath(g, zeta_1, zeta_2, rho_1, rho_2, rho_red, share, sigma_H)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real, wide, within
+from cooper.arrays import Array, Real, as_float, broadcast, clip
 from cooper.rating.scuffing.flash import load_sharing_factor
 
 Path = tuple[Array, Array, Array, Array, Array]
@@ -19,8 +19,8 @@ def contact_points(path: Path) -> Array:
     >>> contact_points((4.0, 8.0, 10.0, 11.0, 16.0)).tolist()
     [4.0, 6.0, 8.0, 10.0, 11.0, 13.5, 16.0]
     """
-    g_A, g_B, g_C, g_D, g_E = (real(x) for x in path)
-    inner_B, inner_D = within(g_B, g_A, g_E), within(g_D, g_A, g_E)
+    g_A, g_B, g_C, g_D, g_E = (as_float(x) for x in path)
+    inner_B, inner_D = clip(g_B, g_A, g_E), clip(g_D, g_A, g_E)
     return np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
 
 
@@ -30,7 +30,7 @@ def path_under(m: Mapping[str, Real], load: Real) -> Path:
     >>> [g.tolist() for g in path_under({"g_A": 4.0, "g_B": 8.0, "g_C": 10.0, "g_D": 11.0, "g_E": 16.0}, np.zeros(2))][:2]
     [[4.0, 4.0], [8.0, 8.0]]
     """  # noqa: E501
-    g_A, g_B, g_C, g_D, g_E = (wide(m[k], load) for k in ("g_A", "g_B", "g_C", "g_D", "g_E"))
+    g_A, g_B, g_C, g_D, g_E = (broadcast(m[k], load) for k in ("g_A", "g_B", "g_C", "g_D", "g_E"))
     return g_A, g_B, g_C, g_D, g_E
 
 
@@ -40,7 +40,7 @@ def curvature(g: Real, T2: Real, beta_b: Real) -> Array:
     >>> round(float(curvature(10.0, 30.0, 0.0)), 4)
     6.6667
     """
-    return real(g * (real(T2) - g) / real(T2) / np.cos(beta_b))
+    return as_float(g * (as_float(T2) - g) / as_float(T2) / np.cos(beta_b))
 
 
 def local_pressure(
@@ -64,8 +64,8 @@ def local_pressure(
     g_A, g_B, _g_C, g_D, g_E = path
     share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     rho_n = curvature(g, T2, beta_b)
-    p = np.sqrt(real(E_r) * K * F_bt * share / (2 * np.pi * real(b) * rho_n * np.cos(beta_b)))
-    return real(p), rho_n
+    p = np.sqrt(as_float(E_r) * K * F_bt * share / (2 * np.pi * as_float(b) * rho_n * np.cos(beta_b)))
+    return as_float(p), rho_n
 
 
 def reduced_modulus(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
@@ -74,4 +74,4 @@ def reduced_modulus(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
     >>> round(float(reduced_modulus(206000.0, 0.3, 206000.0, 0.3)))
     226374
     """
-    return real(2 / ((1 - real(nu_1) ** 2) / E_1 + (1 - real(nu_2) ** 2) / E_2))
+    return as_float(2 / ((1 - as_float(nu_1) ** 2) / E_1 + (1 - as_float(nu_2) ** 2) / E_2))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, on_top, real, within
+from cooper.arrays import Array, Real, as_float, clip, stack, where
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -30,26 +30,26 @@ def lewis_form_factor(tooth: Tooth, x: Real) -> Array:
 
 
 def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
-    m_n = real(tooth.m_n)
+    m_n = as_float(tooth.m_n)
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
     tool = tooth.tool
     if isinstance(tool, PinionCutter):
         tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
     d_a = z_n * m_n + tooth.d_a - tooth.d
-    spur = Tooth(z_n, m_n, np.zeros(()), real(x), real(x), tooth.rack, d_a, tool)
+    spur = Tooth(z_n, m_n, np.zeros(()), as_float(x), as_float(x), tooth.rack, d_a, tool)
     sign = spur.sign
     form = root_form(spur)
-    share = on_top(np.linspace(0, 1, POINTS), form.t, d_a)
+    share = stack(np.linspace(0, 1, POINTS), form.t, d_a)
     low, psi = fillet(spur, form.t + (1 - form.t) * share)
     d_y = form.d_Ff + (d_a - form.d_Ff) * share
     # The wide teeth of a ring may be weakest on the flank.
     radius = np.concatenate((low, np.abs(d_y) / 2))
     angle = np.concatenate((np.pi / np.abs(z_n) - psi, spur.half_angle(d_y)))
-    alpha_a = np.arccos(within(np.abs(spur.d_b / d_a), -1, 1))
+    alpha_a = np.arccos(clip(np.abs(spur.d_b / d_a), -1, 1))
     load_angle = alpha_a - sign * spur.half_angle(d_a)
     h = sign * (np.abs(spur.d_b) / 2 / np.cos(load_angle) - radius * np.cos(angle))
     t = 2 * radius * np.sin(angle)
-    return real(np.min(either(h > 0, t**2 / (6 * np.maximum(h, 1e-9) * m_n), np.inf), axis=0))
+    return as_float(np.min(where(h > 0, t**2 / (6 * np.maximum(h, 1e-9) * m_n), np.inf), axis=0))
 
 
 def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
@@ -58,7 +58,7 @@ def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
     >>> float(lewis_stress(1000.0, 20.0, 2.5, 0.3))
     66.66666666666667
     """
-    return real(F_t) / (real(b) * m_n * Y)
+    return as_float(F_t) / (as_float(b) * m_n * Y)
 
 
 def table_value(z: Real, alpha_n_deg: float) -> Array | None:
@@ -72,4 +72,4 @@ def table_value(z: Real, alpha_n_deg: float) -> Array | None:
     if rows is None:
         return None
     count, value = np.array(rows).T
-    return real(np.interp(-1 / real(z), -1 / count, value))
+    return as_float(np.interp(-1 / as_float(z), -1 / count, value))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 
-from cooper.arrays import Array, anywhere, either, everywhere, real
+from cooper.arrays import Array, all_, any_, as_float, where
 from cooper.gears.inputs import PairInput
 from cooper.rating.plastics import flank_wear, housing_warming, tip_deflection, tooth_warming
 from cooper.stock.materials import at_temperature
@@ -14,7 +14,7 @@ from cooper.values import GearValues, MeshValues
 
 def any_plastic(p: PairInput) -> bool:
     """Whether a gear of the pairs is of plastic."""
-    return anywhere([anywhere(real(g.material.plastic) > 0) for g in p.gears])
+    return any_([any_(as_float(g.material.plastic) > 0) for g in p.gears])
 
 
 def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> PairInput:
@@ -27,7 +27,7 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
     around = p.theta_0 + housing_warming(P_loss * p.copies + p.P_beside, p.R_by_A, 1.0, p.ED)
     warm_gears = []
     for i, (gear, g) in enumerate(zip(p.gears, gears, strict=True)):
-        if not anywhere(real(gear.material.plastic) > 0):
+        if not any_(as_float(gear.material.plastic) > 0):
             warm_gears.append(gear)
             continue
         own = [
@@ -42,18 +42,18 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
             )
             for k in gear.k_theta
         ]
-        flank, root_ = (either(warms, around + k, p.theta_gears) for k in own)
+        flank, root_ = (where(warms, around + k, p.theta_gears) for k in own)
         g.theta_Fla, g.theta_Fuss = flank, root_
         warm_gears.append(replace(gear, material=at_temperature(gear.material, flank, root_)))
         # From the flank's end at the root to its end at the tip along the involute.
         l_Fl = np.abs(g.d_Na**2 - g.d_Nf**2) / (4 * np.abs(g.d_b))
         g.l_Fl = l_Fl
-        if everywhere(np.isfinite(gear.k_W)):
+        if all_(np.isfinite(gear.k_W)):
             # The teeth of a rack share the work that its pinion does in all its turns.
             z, T, N_L = g.z, p.T_1 * (1.0 if i == 0 else np.abs(mesh.u)), g.N_L
             if gear.teeth_cut is not None:
-                z, T, N_L = real(gear.teeth_cut), p.T_1, gears[0].N_L
-            g.k_W, g.delta_W = real(gear.k_W), flank_wear(T, N_L, mesh.H_V, gear.k_W, mesh.b_H, z, l_Fl)
+                z, T, N_L = as_float(gear.teeth_cut), p.T_1, gears[0].N_L
+            g.k_W, g.delta_W = as_float(gear.k_W), flank_wear(T, N_L, mesh.H_V, gear.k_W, mesh.b_H, z, l_Fl)
     p = replace(p, gears=(warm_gears[0], warm_gears[1]))
     mesh.lambda_t = tip_deflection(mesh.F_t * mesh.K_A * mesh.K_gamma, mesh.b_H, p.beta, *stiff_as(p))
     return p

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 GREATEST_DEFLECTION = 0.07
 """Deflection of the tooth tips, in modules, up to which plastic gears run without hard knocks. VDI 2736-2."""
@@ -18,8 +18,8 @@ def tip_deflection(F_t: Real, b: Real, beta: Real, E_1: Real, E_2: Real) -> Arra
     >>> round(float(tip_deflection(40.0, 10.0, 0.0, 2000.0, 206e3)), 5)
     0.01515
     """
-    softness = 1 / real(E_1) + 1 / real(E_2)
-    return real(7.5 * real(F_t) / (real(b) * np.cos(beta)) * softness)
+    softness = 1 / as_float(E_1) + 1 / as_float(E_2)
+    return as_float(7.5 * as_float(F_t) / (as_float(b) * np.cos(beta)) * softness)
 
 
 def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta: Real, ED: Real) -> Array:
@@ -32,8 +32,8 @@ def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta:
     >>> round(float(tooth_warming(0.5, 10.0, 20, 1.0, 1.0, 9000.0, 1.0)), 3)
     22.5
     """
-    moved = (real(v_t) * real(m_n)) ** 0.75
-    return real(real(P_loss) * real(k_theta) / (real(b) * np.abs(z) * moved) * real(ED) ** 0.64)
+    moved = (as_float(v_t) * as_float(m_n)) ** 0.75
+    return as_float(as_float(P_loss) * as_float(k_theta) / (as_float(b) * np.abs(z) * moved) * as_float(ED) ** 0.64)
 
 
 def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:
@@ -44,7 +44,7 @@ def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:
     >>> float(housing_warming(2.0, 0.06, 0.012, 1.0))
     10.0
     """
-    return real(real(P_loss) * real(R_lambda) / real(A_G) * real(ED) ** 0.64)
+    return as_float(as_float(P_loss) * as_float(R_lambda) / as_float(A_G) * as_float(ED) ** 0.64)
 
 
 def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl: Real) -> Array:
@@ -57,5 +57,5 @@ def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl:
     >>> round(float(flank_wear(1.0, 1e6, 0.1, 1.0, 10.0, 20, 2.0)), 5)
     0.00157
     """
-    sliding = 2 * np.pi * real(T) * real(N_L) * real(H_V)
-    return real(sliding * real(k_W) * 1e-6 / (real(b) * np.abs(z) * real(l_Fl)))
+    sliding = 2 * np.pi * as_float(T) * as_float(N_L) * as_float(H_V)
+    return as_float(sliding * as_float(k_W) * 1e-6 / (as_float(b) * np.abs(z) * as_float(l_Fl)))

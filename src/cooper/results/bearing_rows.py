@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Loose as Array
-from cooper.arrays import anywhere, real
+from cooper.arrays import any_, as_float
 from cooper.machine.check_shaft import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import Rules
 from cooper.results.machine_found import MachineFound, ShaftFound
@@ -46,7 +46,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
             row = bearings_of(kind, series)
             here = sum(b.d < now.bearing.d for b in row)
             some = row[max(here - SIZES, 0) : here + SIZES + 1]
-            if not some or ((now.fixed or anywhere(F_a > 0)) and not some[0].thrust):
+            if not some or ((now.fixed or any_(F_a > 0)) and not some[0].thrust):
                 continue
             C, C_0 = (np.array(v) for v in zip(*(ratings(b) for b in some), strict=True))
             D_pw, f_0 = np.array([b.D_pw for b in some]), np.array([static_factor_of(b) for b in some])
@@ -94,7 +94,7 @@ def losses_around(m: MachineFound) -> Around:
         whole: Array = np.zeros(())
         for b, F, n, many in held:
             mu, f_0, _ = friction_of(b.type)
-            whole = whole + many * bearing_loss(F * real(load), mu, f_0, b.d, b.D_pw, nu, n * real(speed))
+            whole = whole + many * bearing_loss(F * as_float(load), mu, f_0, b.d, b.D_pw, nu, n * as_float(speed))
         return whole
 
     return lost

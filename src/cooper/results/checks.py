@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct, field
 
 from cooper.arrays import Mixed as Array
-from cooper.arrays import either, everywhere, real
+from cooper.arrays import all_, as_float, where
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
 from cooper.document.models import Train
@@ -35,7 +35,7 @@ def gear_word(stage: StageResults, i: int) -> str:
         return term(stage.roles[i - 1])
     if stage.kind.gear_words is not None:
         return term(stage.kind.gear_words[i - 1])
-    smaller = 1 if everywhere(stage.gears[0].z <= stage.gears[1].z) else 2
+    smaller = 1 if all_(stage.gears[0].z <= stage.gears[1].z) else 2
     return term(GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1])
 
 
@@ -109,9 +109,9 @@ def _form(at: _Stage, i: int) -> None:
     at.add("tip_land", g.s_anE, defaults.s_an_min * m_n, i, m_n * max(defaults.s_an_min, 0.1))
     at.add("tip_clearance", g.c, defaults.c_min * m_n, i, m_n * max(defaults.c_min, 0.05))
     cut = g.undercut
-    if not everywhere(cut):
+    if not all_(cut):
         # Where the tool has cut into the flank its end is no limit.
-        reach = g.c_F if np.ndim(cut) == 0 else either(cut, np.inf, g.c_F)
+        reach = g.c_F if np.ndim(cut) == 0 else where(cut, np.inf, g.c_F)
         at.add("flank_reach", reach, 0.0, i, FORM_SCALE * m_n)
 
 
@@ -164,8 +164,8 @@ def train_checks(values: TrainValues, train: Train) -> list[Check]:
     if duty.u_wanted is not None and "du" in values:
         found.append(ratio_check(values.du, duty.u_tol))
     if at.theta_max is not None and at.A_h is not None and at.counted == "all":
-        found_at = real(values.get("theta_bal", np.nan))
-        warm = either(np.isnan(found_at), HOTTEST, found_at)
+        found_at = as_float(values.get("theta_bal", np.nan))
+        warm = where(np.isnan(found_at), HOTTEST, found_at)
         theta: Array = warm if warm.ndim else float(warm)
         found.append(make_check("oil_temperature", theta, at.theta_max, scale=at.theta_max - at.theta_air))
     return found

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Loose as Array
-from cooper.arrays import either, real
+from cooper.arrays import as_float, where
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import conic_corner, formed_centre
 from cooper.gears.inputs import PairInput
@@ -32,13 +32,13 @@ Vary = Callable[[Array], PairInput]
 
 def workable(n: PairShape) -> Array:
     """Which pairs can be made and rated: the conditions under which `evaluate` refuses none."""
-    good = real(n.mesh.eps_alpha) >= 1.0
+    good = as_float(n.mesh.eps_alpha) >= 1.0
     for play in ("j_wt_min", "j_wt_max", "j_op_min", "j_op_max"):
         # At the ends of its tolerances the centre distance may leave the flanks nothing to work on.
         good = good & np.isfinite(n.mesh.get(play, 0.0))
     for tooth, form, gear in zip(n.teeth, n.forms, n.gears, strict=True):
         good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f * tooth.sign > 0)
-        lowest = either(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
+        lowest = where(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
         # A ring has no involute inside its base circle.
         good = good & ((tooth.sign > 0) | (tooth.d_a < tooth.d_b))
         good = good & (gear.d_bore < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
@@ -74,7 +74,7 @@ def range_near(vary: Vary, value: float, low: float, high: float, *, whole: bool
         good = np.broadcast_to(workable(pair_numbers(vary(grid))), grid.shape)
         if not good.any():
             return None
-        nearest = int(np.argmin(either(good, np.abs(grid - value), np.inf)))
+        nearest = int(np.argmin(where(good, np.abs(grid - value), np.inf)))
         first = nearest
         while first > 0 and good[first - 1]:
             first -= 1

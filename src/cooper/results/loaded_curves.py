@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, real
+from cooper.arrays import Array, as_float
 from cooper.field.loaded_contact import MeshCycle, largest_near, orders
 from cooper.rating.scuffing.flash import flash_temperature
 from cooper.results.loaded_tooth import LoadedAsk, cycle_of
@@ -119,4 +119,4 @@ def _lost(ask: LoadedAsk, cycle: MeshCycle) -> float:
 
 def _interp(g: Array, at: Array, values: Array) -> Array:
     order = np.argsort(at)
-    return real(np.interp(g, at[order], values[order], left=0.0, right=0.0))
+    return as_float(np.interp(g, at[order], values[order], left=0.0, right=0.0))

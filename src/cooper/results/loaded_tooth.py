@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Index, real
+from cooper.arrays import Array, Index, as_float
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
@@ -80,7 +80,7 @@ class LoadedAsk(Struct, frozen=True, kw_only=True):
             found = found + np.array(self.pitch)[np.asarray(pair) % len(self.pitch)]
         if self.opened is not None:
             found = found + np.interp(y, *self.opened)
-        return real(found)
+        return as_float(found)
 
 
 LEAST_LAND = 0.02

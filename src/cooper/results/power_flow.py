@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Real, everywhere, real
+from cooper.arrays import Real, all_, as_float
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
@@ -111,7 +111,7 @@ def _with_losses(
     for n in range(len(members)):
         numbers = lost_in(train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n]))
         losses.append(1 - float(numbers.mesh.eta_z))
-    if not everywhere(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
+    if not all_(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
         # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
         return flow
     found = solve_set(one, members, T, omega, tuple(losses)).found
@@ -140,7 +140,7 @@ def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
     if one is None or not one.shares_by_stiffness:
         return pair
     assert one.k_pl is not None and one.e_pl is not None
-    F = 1000 * real(T_carrier) / (one.planets * np.abs(pair.a_w))
+    F = 1000 * as_float(T_carrier) / (one.planets * np.abs(pair.a_w))
     return replace(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
 
 

@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import real
+from cooper.arrays import as_float
 from cooper.errors import OutOfRange
 from cooper.field.stress_field import field_basis
 from cooper.field.tooth_grid import COARSE
@@ -80,7 +80,7 @@ def hob_tips(s: StageResults, i: int) -> list[tuple[dict[str, object], Tooth]]:
     needed = abs(float(s.gears[i].d_Nf)) / 2
     found: list[tuple[dict[str, object], Tooth]] = []
     for rho in np.linspace(0.0, most, RADII + 1)[1:]:
-        tooth = replace(own, rack=replace(rack, rho_fP=real(np.floor(1000 * rho) / 1000)), flank=None)
+        tooth = replace(own, rack=replace(rack, rho_fP=as_float(np.floor(1000 * rho) / 1000)), flank=None)
         if abs(float(root_form(tooth).d_Ff)) / 2 <= needed:
             found.append(({"rho_fP": float(tooth.rack.rho_fP)}, tooth))
     return found

@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
-from cooper.arrays import either
+from cooper.arrays import where
 from cooper.document.duty import Level
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
@@ -78,7 +78,7 @@ def _of_greatest_load(values: Array, T_rel: Array) -> Array:
 
 def _of_least(values: Array, T_rel: Array) -> Array:
     """The loaded level with the least value."""
-    return np.argmin(either(_column_of(T_rel, values) > LEAST, values, np.inf), axis=0)
+    return np.argmin(where(_column_of(T_rel, values) > LEAST, values, np.inf), axis=0)
 
 
 def _of_most(values: Array, T_rel: Array) -> Array:
@@ -157,7 +157,7 @@ def _greatest_load(g: GearValues[Array], at: GearValues[Array], s: str, T_rel: A
     level = T_rel[top]
     if K_AP_entered:
         entered = g[f"sigma_{s}pk"]
-        level, peak = either(entered > peak, 0.0, level), np.maximum(entered, peak)
+        level, peak = where(entered > peak, 0.0, level), np.maximum(entered, peak)
     g[f"sigma_{s}pk"], g[f"T_rel_{s}"] = peak, level
     g[f"S_{s}st"] = g[f"sigma_{s}Gst"] / peak
 
@@ -167,7 +167,7 @@ def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Servi
     corners_H = material.Z_N_pitting if p.pitting_allowed else material.Z_N
     found = []
     for s, corners, plastic in (("H", corners_H, material.flank_life), ("F", material.Y_N, material.root_life)):
-        stress = either(loaded, g[f"sigma_{s}"], 0.0)
+        stress = where(loaded, g[f"sigma_{s}"], 0.0)
         life = _life_of(g, s, corners, plastic if material.plastic > 0 else None, p.NT_1e10)
         found.append((equivalent_safety(stress, g.N_L, life), damage(stress, g.N_L, life)))
     return Service(found[0][0], found[1][0], found[0][1], found[1][1])
@@ -186,7 +186,7 @@ def _life_of(
             with np.errstate(divide="ignore", over="ignore", invalid="ignore"):
                 N = (np.maximum(above, 1e-300) / gain) ** (-1 / exponent)
             # Its strength is stated from 1e4 cycles on: what would last less has none.
-            return either(above <= 0, np.inf, either(N < 1e4 * (1 - 1e-9), 0.0, N))
+            return where(above <= 0, np.inf, where(N < 1e4 * (1 - 1e-9), 0.0, N))
 
         return of_plastic
     curve = strength_curve(g[f"sigma_{s}Gst"], g[f"sigma_{s}Gref"], corners, at_1e10)

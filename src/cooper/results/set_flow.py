@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Loose as Array
-from cooper.arrays import either, real
+from cooper.arrays import as_float, where
 from cooper.document.models import GearSet, Stage
 from cooper.errors import OutOfRange
 from cooper.trains.flows import Flows, Links, flows
@@ -89,7 +89,7 @@ def set_flows(
     shape = np.broadcast_shapes(*(np.shape(v) for v in (T, omega, *losses, *(z for pair in counts for z in pair))))
 
     def flat(value: Array) -> Array:
-        return np.broadcast_to(real(value), shape).ravel()
+        return np.broadcast_to(as_float(value), shape).ravel()
 
     links = [
         Links(a, b, flat(z_a), flat(z_b), carrier, flat(loss))
@@ -114,7 +114,7 @@ def efficiencies(
     found = set_flows(one, counts, losses, backward=backward)
     target = members_of(one).index(one.input if backward else one.output)
     gives = found.omega[..., target] * found.torque[..., target] < 0
-    return either(gives, np.maximum(found.efficiency, 0.0), 0.0)
+    return where(gives, np.maximum(found.efficiency, 0.0), 0.0)
 
 
 def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
@@ -166,7 +166,7 @@ def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
     """Where the planets stand on the carrier; rad."""
     if not one.arranged.around:
         return np.zeros(1)
-    return real(nearest_angles(places_of(one, stages), one.planets))
+    return as_float(nearest_angles(places_of(one, stages), one.planets))
 
 
 def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:

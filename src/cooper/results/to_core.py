@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from msgspec.structs import replace
 
-from cooper.arrays import frozen, real
+from cooper.arrays import as_float, frozen
 from cooper.document.duty import Defaults, Duty, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
 from cooper.document.models import GearSet, Stage, Train, set_of
@@ -33,7 +33,7 @@ def material_of(material: Material) -> MaterialNumbers:
     numbers = material_numbers(
         material.group, material.grade, material.hardness, material.R_p02, 20.0, material.core, material.peened
     )
-    own: dict[str, Any] = {k: real(v) for k in OWN if (v := getattr(material, k)) is not None}
+    own: dict[str, Any] = {k: as_float(v) for k in OWN if (v := getattr(material, k)) is not None}
     if numbers.law is not None:
         # A strength of one's own is one for all temperatures and cycles, a modulus one for all temperatures.
         law = {

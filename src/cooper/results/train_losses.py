@@ -13,7 +13,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
-from cooper.arrays import anywhere, either, real, within
+from cooper.arrays import any_, as_float, clip, where
 from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
@@ -46,7 +46,7 @@ def train_losses(
     at = train.losses
     mu, f_0, mean = bearing(at.bearing)
     first, _ = lost[0]
-    P_in = solve_duty(train.duty)[0] * real(load) * speed
+    P_in = solve_duty(train.duty)[0] * as_float(load) * speed
     nu = lost[0][1].mesh.nu_oil
     by_1 = at.method == "ISO/TR 14179-1"
     churn: Array = 0.0
@@ -80,7 +80,7 @@ def train_losses(
     forward = 1 - P_V / P_in
     # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
     back = _through(train, lost, backward=True)
-    eta_back = either(P_in > free, back * (1 - free / P_in), 0.0)
+    eta_back = where(P_in > free, back * (1 - free / P_in), 0.0)
     zero = np.zeros(np.shape(P_V))
     return {
         "P_V": P_V,
@@ -101,8 +101,8 @@ def all_losses(
     out = train_losses(train, lost, around=around)
     # Where more is lost than comes in the train stands still; a note says so.
     left = np.maximum(out["eta_all"], 0.0)
-    out |= {"eta": left, "P_out": solve_duty(train.duty)[0] * left, "theta_oil": real(train.duty.theta_oil)}
-    share = either(values["eta"] > 0, left / np.maximum(values["eta"], 1e-300), 0.0)
+    out |= {"eta": left, "P_out": solve_duty(train.duty)[0] * left, "theta_oil": as_float(train.duty.theta_oil)}
+    share = where(values["eta"] > 0, left / np.maximum(values["eta"], 1e-300), 0.0)
     out |= {s: values[s] * share for s in ("T_out", "F_out") if s in values}
     if balance and train.losses.A_h is not None:
         out["theta_bal"] = oil_temperatures(train, lost, around)
@@ -158,7 +158,7 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
         if g > 0 and given is None and len(groups[g - 1]) == 1:
             before = train.stages[groups[g - 1][0]]
             given = before.members[before.meshes[0].driven].d_s
-        bores.append(real(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
+        bores.append(as_float(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
         if g < len(groups):
             T = T * _ratio(train, lost, groups[g])
     return bores
@@ -171,7 +171,7 @@ def _ratio(train: Train, lost: Lost, group: tuple[int, ...]) -> Array:
         w = _turns(one, lost)
         return np.abs(w[one.input] / w[one.output])
     (z_1, z_2) = _counts(lost, group)[0]
-    return np.abs(real(z_2) / z_1)
+    return np.abs(as_float(z_2) / z_1)
 
 
 def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
@@ -254,7 +254,7 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
             along[0] + along[1] - (along[2] if one.sun_works else 0.0)
         )
     # A ring pushes its planet inwards, a sun outwards; the mates of an idler stand on both sides of it.
-    one_way, other = (np.sign(real(lost[k][0].gears[1].z)) for k in group)
+    one_way, other = (np.sign(as_float(lost[k][0].gears[1].z)) for k in group)
     if not one.arranged.around:
         one_way, other = np.ones(()), -np.ones(())
     sense, sense_2 = one.arranged.across[:2]
@@ -267,7 +267,7 @@ def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
     i = one.arranged.planet
     p, gear = lost[one.first][0], train.stages[one.first].members[i]
     d = p.gears[i].d_bore
-    return real(gear.d_s or either(real(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))
+    return as_float(gear.d_s or where(as_float(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))
 
 
 def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
@@ -278,7 +278,7 @@ def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | Non
         warm = p.theta_oil if theta is None else theta
         at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
         with np.errstate(all="ignore"):
-            numbers = loss_numbers(at) if anywhere(p.warms) else _lost_at(at, n, T_rel, speed)
+            numbers = loss_numbers(at) if any_(p.warms) else _lost_at(at, n, T_rel, speed)
         out.append((at, numbers))
         # What is lost before does not reach the next stage.
         T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
@@ -343,8 +343,8 @@ def oil_temperatures(train: Train, lost: Lost, around: Around | None = None) -> 
         low, high = (np.take_along_axis(theta, n, axis=0)[0] for n in (k - 1, k))
     short, over = (np.take_along_axis(left, n, axis=0)[0] for n in (k - 1, k))
     with np.errstate(all="ignore"):
-        share = either(over > short, -short / (over - short), 0.5)
-    return either(good, low + (high - low) * within(share, 0.0, 1.0), np.nan)
+        share = where(over > short, -short / (over - short), 0.5)
+    return where(good, low + (high - low) * clip(share, 0.0, 1.0), np.nan)
 
 
 LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)

@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 from cooper.gears.involute import inv
 
 
@@ -38,18 +38,18 @@ class Slack(Struct, frozen=True, dict=True):
     @cached_property
     def z_sum(self) -> Array:
         """The signed sum of counts."""
-        return real(self.z_1) + self.z_2
+        return as_float(self.z_1) + self.z_2
 
     @cached_property
     def tangent(self) -> Array:
         """tan(alpha_n)."""
-        return real(np.tan(self.alpha_n))
+        return as_float(np.tan(self.alpha_n))
 
     @cached_property
     def half_based(self) -> Array:
         """Sum of both base radii, signed; mm."""
         cos_beta = np.cos(self.beta)
-        return real(self.m_n) / cos_beta * self.z_sum / 2 * np.cos(np.arctan(self.tangent / cos_beta))
+        return as_float(self.m_n) / cos_beta * self.z_sum / 2 * np.cos(np.arctan(self.tangent / cos_beta))
 
     @cached_property
     def inv_t(self) -> Array:
@@ -58,22 +58,22 @@ class Slack(Struct, frozen=True, dict=True):
 
     def fall(self, a_w: Real) -> Array:
         """By how much the circumferential backlash falls for 1 of the sum of shifts, evenly at any one distance; mm."""
-        return real(4 * self.tangent * a_w / self.z_sum)
+        return as_float(4 * self.tangent * a_w / self.z_sum)
 
     def j_wt(self, x_E: Real, a_w: Real) -> Array:
         """Circumferential backlash for a sum of the generating shifts; mm."""
-        ratio = self.half_based / real(a_w)
+        ratio = self.half_based / as_float(a_w)
         # Beyond it the base circles do not let the gears work.
-        ratio = either(np.abs(ratio) < 1, ratio, np.nan)
+        ratio = where(np.abs(ratio) < 1, ratio, np.nan)
         turn = np.sqrt(1 - ratio * ratio) / ratio - np.arccos(ratio) - self.inv_t
         # Pitch less both thicknesses on the working circles; a thickness is pi/2 + 2 x tan(alpha_n) over the module.
-        return real(2 * real(a_w) * turn - self.fall(a_w) * x_E)
+        return as_float(2 * as_float(a_w) * turn - self.fall(a_w) * x_E)
 
     def all(self, x_E: Real, a_w: Real) -> Backlash:
         """See `backlash`."""
         j_wt = self.j_wt(x_E, a_w)
         cos_b = np.sqrt(1 - (np.sin(self.beta) * np.cos(self.alpha_n)) ** 2)
-        phi_1 = j_wt / np.abs(real(a_w) * self.z_1 / self.z_sum)
+        phi_1 = j_wt / np.abs(as_float(a_w) * self.z_1 / self.z_sum)
         return Backlash(j_wt, j_wt * self.half_based / a_w * cos_b, phi_1, phi_1 * np.abs(self.z_1 / self.z_2))
 
 
@@ -92,4 +92,4 @@ def backlash(
     The circumferential backlash is the pitch less both thicknesses on the working pitch circles of the actual
     centre distance. NaN where the base circles do not let the gears work.
     """
-    return Slack(real(z_1), z_2, m_n, alpha_n, beta).all(real(x_E1) + x_E2, a_w)
+    return Slack(as_float(z_1), z_2, m_n, alpha_n, beta).all(as_float(x_E1) + x_E2, a_w)

@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, on_top, real, shape_of, wide, within
+from cooper.arrays import Array, Real, as_float, broadcast, clip, shape_of, stack, where
 from cooper.gears.path_of_contact import pairs_in_contact
 
 POINTS = 48
@@ -20,8 +20,8 @@ def load_intensity(T_1: Real, b: Real, r_w1: Real, u: Real) -> Array:
     >>> float(load_intensity(100.0, 40.0, 30.0, 2.0))
     2.0833333333333335
     """
-    u = real(u)
-    return real(1000 * real(T_1) * (1 + 1 / u) / (2 * real(b) * real(r_w1) ** 2))
+    u = as_float(u)
+    return as_float(1000 * as_float(T_1) * (1 + 1 / u) / (2 * as_float(b) * as_float(r_w1) ** 2))
 
 
 def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
@@ -32,8 +32,8 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
     >>> round(float(coefficient_1(60.0, 3.0, 5.0)), 4)
     0.0259
     """
-    K, v = within(K, *K_REACH), within(v, *V_REACH)
-    return real(nu) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
+    K, v = clip(K, *K_REACH), clip(v, *V_REACH)
+    return as_float(nu) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
 
 
 def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> Array:
@@ -46,7 +46,7 @@ def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> A
     >>> round(float(loss_factor_1(0.3, 0.3, np.radians(20))), 4)
     0.1596
     """
-    H_s, H_t = real(H_s), real(H_t)
+    H_s, H_t = as_float(H_s), as_float(H_t)
     return np.cos(beta_w) ** 2 * (H_s**2 + H_t**2) / (2 * np.cos(alpha_wt) * (H_s + H_t))
 
 
@@ -61,8 +61,8 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
     0.0447
     """
     slide = np.maximum(np.abs(v_g), 1e-6)
-    load = 29.66 * 1000 * real(w) / (real(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
-    return real(within(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
+    load = 29.66 * 1000 * as_float(w) / (as_float(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
+    return as_float(clip(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
 
 
 def loss_along_path(
@@ -77,19 +77,19 @@ def loss_along_path(
     # Over one base pitch every pair passes once along the whole path.
     p_et = g_E - g_B
     loss = np.zeros(shape_of(g_A, F_bt, omega_1, eta_oil, u, b))
-    x, weight = (on_top(v, loss) for v in np.polynomial.legendre.leggauss(POINTS // 4))
+    x, weight = (stack(v, loss) for v in np.polynomial.legendre.leggauss(POINTS // 4))
     plain = np.zeros_like(loss)
     # Between the places where pairs come and go and the pitch point the integrand is smooth.
     places = (g_A, g_C, g_E, *(g_E - k * p_et for k in range(1, 4)), *(g_A + k * p_et for k in range(1, 4)))
-    marks = np.sort(np.stack([wide(within(v, g_A, g_E), loss) for v in places]), axis=0)
+    marks = np.sort(np.stack([broadcast(clip(v, g_A, g_E), loss) for v in places]), axis=0)
     for low, high in pairwise(marks):
         g = low + (high - low) * (x + 1) / 2
         share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
-        v_1, v_2 = g * omega_1 / 1000, (real(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
+        v_1, v_2 = g * omega_1 / 1000, (as_float(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
         v_g = np.abs(v_1 - v_2)
         force = share * F_bt
         mu = local_coefficient(force / b, eta_oil, v_g, np.abs(v_1) + np.abs(v_2))
         w = weight / 2 * (high - low)
         loss = loss + np.sum(w * mu * force * v_g, axis=0)
         plain = plain + np.sum(w * force * v_g, axis=0)
-    return loss / p_et, loss / either(plain > 0, plain, np.nan)
+    return loss / p_et, loss / where(plain > 0, plain, np.nan)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real, within
+from cooper.arrays import Array, Real, as_float, clip
 from cooper.gears.path_of_contact import MOST_PAIRS, pairs_in_contact
 
 LEAST_LINE_LOAD = 150.0
@@ -25,8 +25,8 @@ def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, 
     >>> round(float(loss_factor(20, 2.0, 0.0, 1.6, 0.8, 0.8)), 4)
     0.1602
     """
-    u = real(u)
-    return np.pi * (u + 1) / (real(z_1) * u * np.cos(beta_b)) * 2 * mean_distance(eps_1, eps_2)
+    u = as_float(u)
+    return np.pi * (u + 1) / (as_float(z_1) * u * np.cos(beta_b)) * 2 * mean_distance(eps_1, eps_2)
 
 
 def mean_distance(eps_1: Real, eps_2: Real) -> Array:
@@ -36,15 +36,15 @@ def mean_distance(eps_1: Real, eps_2: Real) -> Array:
     >>> round(float(mean_distance(0.8, 0.8)), 3), round(float(mean_distance(0.5, 0.5)), 3)
     (0.34, 0.25)
     """
-    e_1, e_2 = np.broadcast_arrays(real(eps_1), real(eps_2))
+    e_1, e_2 = np.broadcast_arrays(as_float(eps_1), as_float(eps_2))
     # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand
     # is a line.
     most = np.fmax.reduce(np.ravel(e_1 + e_2), initial=1.0)
     pairs = range(int(min(np.ceil(most), MOST_PAIRS)))
     places = [*(e_1 - k for k in pairs), *(k - e_2 for k in pairs), np.zeros_like(e_1)]
-    marks = np.sort(within(np.stack(places), -e_2, e_1), axis=0)
+    marks = np.sort(clip(np.stack(places), -e_2, e_1), axis=0)
     middle, length = (marks[1:] + marks[:-1]) / 2, np.diff(marks, axis=0)
-    return real(np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0))
+    return as_float(np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0))
 
 
 def friction_coefficient(
@@ -63,7 +63,7 @@ def friction_coefficient(
     relative curvature at the pitch point (mm), ``eta_oil`` mPa s, ``Ra`` mean of both flanks (um), ``X_L`` lubricant
     factor (1 for mineral oil). The formula is entered with at least 150 N/mm and at most 50 m/s.
     """
-    line_load = np.maximum(real(F_bt) / real(b), LEAST_LINE_LOAD)
-    sum_speed = 2 * np.minimum(real(v), GREATEST_SPEED) * np.sin(alpha_wt)
-    load = (line_load / (sum_speed * real(rho_red))) ** 0.2
-    return real(0.048 * load * real(eta_oil) ** -0.05 * real(Ra) ** 0.25 * real(X_L))
+    line_load = np.maximum(as_float(F_bt) / as_float(b), LEAST_LINE_LOAD)
+    sum_speed = 2 * np.minimum(as_float(v), GREATEST_SPEED) * np.sin(alpha_wt)
+    load = (line_load / (sum_speed * as_float(rho_red))) ** 0.2
+    return as_float(0.048 * load * as_float(eta_oil) ** -0.05 * as_float(Ra) ** 0.25 * as_float(X_L))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere, either, real
+from cooper.arrays import Array, any_, as_float, where
 from cooper.gears.inputs import PairInput
 from cooper.gears.path_of_contact import Path
 from cooper.running.friction import coefficient_1, load_intensity, loss_along_path, loss_factor_1
@@ -27,12 +27,12 @@ def add_losses(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
     mu = friction_coefficient(mesh.F_bt, mesh.b_H, v_w, mesh.alpha_wt, mesh.rho_red, eta, Ra, p.X_L)
     H_V = mesh.H_V
     P = p.T_1 * p.omega_1 * p.copies
-    if anywhere(real(p.friction) > 0):
+    if any_(as_float(p.friction) > 0):
         mu, H_V = _other_friction(p, mesh, path, nu, eta, v_w, mu, H_V)
-    if anywhere(p.warms):
+    if any_(p.warms):
         # No film of oil parts plastic flanks: what warms them is what they lose.
-        mu, H_V = either(p.warms, p.mu_plastic, mu), either(p.warms, mesh.H_V, H_V)
-        mesh.mu_pl = real(p.mu_plastic)
+        mu, H_V = where(p.warms, p.mu_plastic, mu), where(p.warms, mesh.H_V, H_V)
+        mesh.mu_pl = as_float(p.mu_plastic)
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
 
 
@@ -50,5 +50,5 @@ def _other_friction(
     places = (path.A, path.B, path.C, path.D, path.E)
     P_path, mu_path = loss_along_path(places, path.T2, mesh.u, p.omega_1, mesh.F_bt, mesh.b_H, eta)
     H_path = P_path / (mu_path * p.T_1 * p.omega_1) / np.cos(mesh.beta_b)
-    law = real(p.friction)
-    return either(law == 1, mu_1, either(law == 2, mu_path, mu)), either(law == 1, H_1, either(law == 2, H_path, H_V))
+    law = as_float(p.friction)
+    return where(law == 1, mu_1, where(law == 2, mu_path, mu)), where(law == 1, H_1, where(law == 2, H_path, H_V))

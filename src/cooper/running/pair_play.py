@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 from cooper.gears.inputs import GearInput, PairInput
 from cooper.gears.tooth import shift_of_allowance
 from cooper.running.backlash import Backlash, Slack
@@ -19,9 +19,9 @@ def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arra
         return slack.all(x[0] + x[1], a_w)
 
     # An internal pair has least play at its greatest centre distance.
-    inside = real(p.a_w) < 0
-    least = at((one.E_sns, two.E_sns), p.a_w + either(inside, -real(p.A_as), p.A_ai))
-    most = at((one.E_sni, two.E_sni), p.a_w + either(inside, -real(p.A_ai), p.A_as))
+    inside = as_float(p.a_w) < 0
+    least = at((one.E_sns, two.E_sns), p.a_w + where(inside, -as_float(p.A_as), p.A_ai))
+    most = at((one.E_sni, two.E_sni), p.a_w + where(inside, -as_float(p.A_ai), p.A_as))
     mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
     for end, found in (("min", least), ("max", most)):
         mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = found.j_wt, found.j_bn
@@ -37,8 +37,8 @@ def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[
         low, high = (g.x + shift_of_allowance(e, p.m_n, p.alpha_n) for e in (g.E_sni, g.E_sns))
         return low, high
 
-    inside = real(p.a_w) < 0
-    ends = [p.a_w + either(inside, -real(A), A) for A in (p.A_ai, p.A_as)]
+    inside = as_float(p.a_w) < 0
+    ends = [p.a_w + where(inside, -as_float(A), A) for A in (p.A_ai, p.A_as)]
     heat = centre_change_by_heat(
         p.a_w,
         gears[0].d_w / 2,

@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.running.backlash import Slack
 
 REFERENCE = 20.0
@@ -54,9 +54,9 @@ def centre_change_by_heat(
     >>> round(float(centre_change_by_heat(100.0, 30.0, 70.0, 11.5e-6, 11.5e-6, 23e-6, 60.0, 60.0)), 4)
     0.046
     """
-    warm, house = real(theta_gears) - REFERENCE, real(theta_housing) - REFERENCE
-    gears = real(r_w1) * (alpha_1 * warm + swelling_1) + real(r_w2) * (alpha_2 * warm + swelling_2)
-    return real(a_w) * alpha_h * house - gears
+    warm, house = as_float(theta_gears) - REFERENCE, as_float(theta_housing) - REFERENCE
+    gears = as_float(r_w1) * (alpha_1 * warm + swelling_1) + as_float(r_w2) * (alpha_2 * warm + swelling_2)
+    return as_float(a_w) * alpha_h * house - gears
 
 
 def play(
@@ -77,7 +77,7 @@ def play(
         (np.minimum(*map(np.asarray, v)), np.maximum(*map(np.asarray, v))) for v in (x_1, x_2, a_w)
     )
     x, a = (x_1l + x_1h + x_2l + x_2h) / 2, (a_l + a_h) / 2
-    slack = Slack(real(z_1), z_2, m_n, alpha_n, beta)
+    slack = Slack(as_float(z_1), z_2, m_n, alpha_n, beta)
     warm = a + heat
     cold, mean = slack.j_wt(x, a), slack.j_wt(x, warm)
     fall = np.abs(slack.fall(warm)) / 2
@@ -85,9 +85,9 @@ def play(
     half.append(np.abs(slack.j_wt(x, a_h + heat) - slack.j_wt(x, a_l + heat)) / 2)
     for runout in F_r:
         # A gear that runs out by F_r comes nearer and goes away by half of it as it turns.
-        e = real(runout) / 2
+        e = as_float(runout) / 2
         half.append(np.abs(slack.j_wt(x, warm + e) - slack.j_wt(x, warm - e)) / 2)
-    out = (real(F_r[0]) + F_r[1]) / 2
+    out = (as_float(F_r[0]) + F_r[1]) / 2
     worst = (slack.j_wt(x_1h + x_2h, a_l - out + heat), slack.j_wt(x_1l + x_2l, a_h + out + heat))
     spread = np.sqrt(sum(h**2 for h in half))
     return Play(mean, tuple(half), mean - cold, worst, (mean - spread, mean + spread))
@@ -99,4 +99,4 @@ def sampled(p: Play, n: int = 20000, seed: int = 1) -> Array:
     rng = np.random.default_rng(seed)
     parts = [rng.uniform(-1, 1, n) * float(h) for h in p.half[:3]]
     parts += [np.sin(rng.uniform(0, 2 * np.pi, n)) * float(h) for h in p.half[3:]]
-    return real(float(p.mean) + np.sum(parts, axis=0))
+    return as_float(float(p.mean) + np.sum(parts, axis=0))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 
 def kinematic_viscosity(nu_40: Real, nu_100: Real, temperature: Real) -> Array:
@@ -15,14 +15,14 @@ def kinematic_viscosity(nu_40: Real, nu_100: Real, temperature: Real) -> Array:
     >>> round(float(kinematic_viscosity(220, 18.9, 40)), 6), round(float(kinematic_viscosity(220, 18.9, 100)), 6)
     (220.0, 18.9)
     """
-    T = real(temperature) + 273.15
+    T = as_float(temperature) + 273.15
 
     def w(nu: Real) -> Array:
-        return np.log10(np.log10(real(nu) + 0.7))
+        return np.log10(np.log10(as_float(nu) + 0.7))
 
     t_40, t_100 = np.log10(313.15), np.log10(373.15)
     slope = (w(nu_40) - w(nu_100)) / (t_100 - t_40)
-    return real(10 ** (10 ** (w(nu_40) - slope * (np.log10(T) - t_40))) - 0.7)
+    return as_float(10 ** (10 ** (w(nu_40) - slope * (np.log10(T) - t_40))) - 0.7)
 
 
 def density(rho_15: Real, temperature: Real) -> Array:
@@ -30,7 +30,7 @@ def density(rho_15: Real, temperature: Real) -> Array:
 
     Linear with 0.7 kg/m3 per degree, the customary coefficient for mineral oils (ISO/TR 14179-2 uses the same form).
     """
-    return real(rho_15) - 0.7 * (real(temperature) - 15)
+    return as_float(rho_15) - 0.7 * (as_float(temperature) - 15)
 
 
 def dynamic_viscosity(nu: Real, rho: Real) -> Array:
@@ -39,4 +39,4 @@ def dynamic_viscosity(nu: Real, rho: Real) -> Array:
     >>> float(dynamic_viscosity(100.0, 900.0))
     90.0
     """
-    return real(real(nu) * real(rho) / 1000)
+    return as_float(as_float(nu) * as_float(rho) / 1000)

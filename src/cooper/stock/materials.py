@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import Loose as Real
-from cooper.arrays import real
+from cooper.arrays import as_float
 from cooper.stock.files import load
 
 
@@ -169,10 +169,10 @@ def material_numbers(
     """
     data = groups()[group]
     row = data["grades"][grade]
-    hardness = real(hardness)
+    hardness = as_float(hardness)
     plastic = is_plastic(group)
     (a_h, b_h), (a_f, b_f) = ((0.0, 1.0), (0.0, 1.0)) if plastic else (row["H"], row["F"])
-    yield_strength = real(R_p02 if R_p02 is not None else estimated_R_p02(group, hardness))
+    yield_strength = as_float(R_p02 if R_p02 is not None else estimated_R_p02(group, hardness))
     over = {"R_p02": yield_strength, "R_m": data.get("R_m_per_hardness", 0) * hardness, None: hardness}
     xs, ys = np.array(data["rho_slip"]).T
     notch, surface, size = data["notch_static"], data["surface"], data["size"]
@@ -212,7 +212,7 @@ def material_numbers(
             "mean_stress_static": by["mean_stress_static"],
         }
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
-    plain: dict[str, Any] = {k: real(v) for k, v in values.items()}
+    plain: dict[str, Any] = {k: as_float(v) for k, v in values.items()}
     plain |= {k: _three_corners(v) for k, v in corners.items()}
     found = MaterialNumbers(**plain)
     if not plastic:
@@ -265,7 +265,7 @@ def _law_row(row: dict[str, Any]) -> Array:
 def _life_at(law: Array, theta: Real) -> Array:
     """(base, gain, exponent) of a plastic's strength at a temperature; the base is kept above 1 MPa."""
     b_0, b_1, b_2, g_0, g_1, g_2, p, q = law
-    theta = real(theta)
+    theta = as_float(theta)
     warm = np.maximum(theta, 0.0)
     base = np.maximum(b_0 + b_1 * theta + b_2 * theta * warm, 1.0)
     gain = np.maximum(g_0 + g_1 * warm**p + g_2 * warm**2, 0.0)
@@ -278,8 +278,8 @@ def plastic_strength(life: Real, N_L: Real) -> Array:
     >>> round(float(plastic_strength(material_numbers("POM", "typical", 80, theta=60.0).root_life, 1e6)), 2)
     42.24
     """
-    base, gain, exponent = real(life)
-    return base + gain * np.maximum(real(N_L), 1e4) ** -exponent
+    base, gain, exponent = as_float(life)
+    return base + gain * np.maximum(as_float(N_L), 1e4) ** -exponent
 
 
 def _endurance(life: Array) -> Array:
@@ -293,7 +293,7 @@ def estimated_R_p02(group: str, hardness: Real) -> Array:
     768.0
     """
     factor = groups()[group].get("R_p02_per_hardness")
-    hardness = real(hardness)
+    hardness = as_float(hardness)
     return hardness * factor if factor else np.full_like(hardness, np.nan)
 
 

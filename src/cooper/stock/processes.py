@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, real
+from cooper.arrays import Array, as_float
 from cooper.stock.files import load
 
 
@@ -43,16 +43,16 @@ class Process(Struct, frozen=True):
         >>> ways()["ground"].allowances(np.array(100.0), np.array(2.0))
         (np.float64(-0.07), np.float64(-0.11))
         """
-        d, m_n = np.broadcast_arrays(real(d), real(m_n))
+        d, m_n = np.broadcast_arrays(as_float(d), as_float(m_n))
         if "series" in self.allowance:
             data = load("allowances")
             row = np.minimum(np.searchsorted(data["up_to"], d), len(data["up_to"]) - 1)
-            upper = real(data["E_sns"][self.allowance["series"]])[row] / 1000
-            width = real(data["T_sn"][str(self.allowance["class"])])[row] / 1000
+            upper = as_float(data["E_sns"][self.allowance["series"]])[row] / 1000
+            width = as_float(data["T_sn"][str(self.allowance["class"])])[row] / 1000
         else:
             (a, b), (c, e) = self.allowance["upper"], self.allowance["width"]
             upper, width = a + b * m_n, c + e * m_n
-        return real(np.round(upper, 4)), real(np.round(upper - width, 4))
+        return as_float(np.round(upper, 4)), as_float(np.round(upper - width, 4))
 
     def distance_allowance(self, a_w: Array) -> Array:
         """Half the tolerance of the centre distance (mm), class js of ISO 286; beyond the table its end.
@@ -62,7 +62,7 @@ class Process(Struct, frozen=True):
         """
         data = load("it_grades")
         row = np.minimum(np.searchsorted(data["up_to"], a_w), len(data["up_to"]) - 1)
-        return np.round(real(data["IT"][str(self.js)])[row] / 2000, 5)
+        return np.round(as_float(data["IT"][str(self.js)])[row] / 2000, 5)
 
 
 @cache

@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct, field
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, either, real
+from cooper.arrays import Array, as_float, where
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.trains.planets import positions
@@ -164,17 +164,17 @@ def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
     >>> bears(now, np.array([4.0, 3.0])).tolist(), bears(now, np.array([2.0, 6.0])).round(2).tolist()
     ([1.0, 1.0], [0.83, 2.0])
     """
-    u = real(u)
-    before = real(now.u)
-    size = np.ones_like(u) if z_1 is None else real(z_1) / real(now.z_1)
+    u = as_float(u)
+    before = as_float(now.u)
+    size = np.ones_like(u) if z_1 is None else as_float(z_1) / as_float(now.z_1)
 
     def torque(v: Array) -> Array:
         through = np.cumprod(v, axis=-1)
         return np.concatenate((np.ones_like(through[..., :1]), through[..., :-1]), axis=-1)
 
     load = torque(u) / torque(before)
-    flank = real(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
-    return real(np.minimum(flank, real(now.root) / load * size))
+    flank = as_float(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
+    return as_float(np.minimum(flank, as_float(now.root) / load * size))
 
 
 def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
@@ -267,12 +267,12 @@ def in_line(
     m_t, over = (v if len(v) == stages else (v[0],) * stages for v in (at.m_t, at.over))
     a = sum(m * (x + y) / 2 for m, (x, y) in zip(m_t, pairs_now, strict=True))
     d = np.max([m * np.maximum(x, y) + o for m, o, (x, y) in zip(m_t, over, pairs_now, strict=True)], axis=0)
-    good = np.nonzero(_small(near_enough, real(a), d, at))[0]
+    good = np.nonzero(_small(near_enough, as_float(a), d, at))[0]
     for n in good[np.argsort(best[good], kind="stable")][: 2 * MOST]:
         counts = [int(v[n]) for both in pairs_now for v in both]
         exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
         meet = max(hunting_turns(x, y) for x, y in zip(counts[::2], counts[1::2], strict=True))
-        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(real(a)[n]), float(d[n])))
+        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(as_float(a)[n]), float(d[n])))
     return _ranked(found)
 
 
@@ -308,7 +308,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, tr("a planet set"), low, high)
     m = at.m_t[0]
-    good = _small(good, real(m * (sun + planet) / 2), real(m * ring + at.over[0]), at)
+    good = _small(good, as_float(m * (sun + planet) / 2), as_float(m * ring + at.over[0]), at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
     found = [
@@ -378,7 +378,7 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
     z_sun = ring_1 - 2 * a
     if sun:
         # The sun turns 1 + z_1/z_s times as fast as the carrier.
-        ratio = either(z_sun > 0, ratio * (1 + ring_1 / np.maximum(z_sun, 1)), np.nan)
+        ratio = where(z_sun > 0, ratio * (1 + ring_1 / np.maximum(z_sun, 1)), np.nan)
     tips = np.maximum(a + 2.5, (b + 2.5) * m_2 / m)
     clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
     off = 100 * (np.abs(ratio) / abs(u) - 1)
@@ -422,11 +422,11 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
     >>> round(float(two_ring_efficiency(918 / 954, 0.98)), 3)
     0.662
     """
-    base = real(base)
+    base = as_float(base)
     # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or
     # back.
-    with_loss = either(base < 1, base * eta_0, base / eta_0)
-    return real((1 - base) / (1 - with_loss))
+    with_loss = where(base < 1, base * eta_0, base / eta_0)
+    return as_float((1 - base) / (1 - with_loss))
 
 
 def efficiency_of(offer: Offer) -> float:

@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, either, real
+from cooper.arrays import Array, as_float, where
 from cooper.trains.solve import FRAME
 
 LEAST_LEFT = 1e-9
@@ -46,9 +46,9 @@ class Flows(Struct, frozen=True):
     def efficiency(self) -> Array:
         """Power out over power in."""
         power = self.omega * self.torque
-        given = np.sum(either(power > 0, power, 0.0), axis=-1)
+        given = np.sum(where(power > 0, power, 0.0), axis=-1)
         with np.errstate(invalid="ignore", divide="ignore"):
-            return either(given > 0, -np.sum(either(power < 0, power, 0.0), axis=-1) / given, np.nan)
+            return where(given > 0, -np.sum(where(power < 0, power, 0.0), axis=-1) / given, np.nan)
 
 
 def flows(
@@ -116,9 +116,9 @@ def _try_all(
         agree = np.all(meant(tried[0], ways, rows) == ways, axis=1)
         gives = tried[2][:, output] * turned[rows, output] < 0
         # Those that give power at the output before those that do not, then the nearest.
-        far = np.sum(ways != first[rows], axis=1) + either(gives, 0, len(first[0]) + 1)
+        far = np.sum(ways != first[rows], axis=1) + where(gives, 0, len(first[0]) + 1)
         better = agree & (far < best)
-        best = either(better, far, best)
+        best = where(better, far, best)
         for k, v in zip(kept, tried, strict=True):
             k[better] = v[better]
     for whole, k in zip(found, kept, strict=True):
@@ -157,12 +157,12 @@ def _equilibrium(
     on_a, on_b = np.zeros((n, len(links))), np.zeros((n, len(links)))
 
     def of(value: Array | float) -> Array:
-        return real(value)[rows] if np.ndim(value) else real(value)
+        return as_float(value)[rows] if np.ndim(value) else as_float(value)
 
     for k, link in enumerate(links):
         eta = np.maximum(1 - of(link.loss), LEAST_LEFT) if lossy else 1.0
-        on_a[:, k] = of(link.z_a) * either(ways[:, k], 1.0, eta)
-        on_b[:, k] = of(link.z_b) * either(ways[:, k], eta, 1.0)
+        on_a[:, k] = of(link.z_a) * where(ways[:, k], 1.0, eta)
+        on_b[:, k] = of(link.z_b) * where(ways[:, k], eta, 1.0)
         A[:, link.a, k] += on_a[:, k]
         A[:, link.b, k] += on_b[:, k]
         if link.carrier != FRAME:
@@ -182,7 +182,7 @@ def _solved(A: Array, y: Array) -> Array:
     """Solutions of square systems, NaN where there is none."""
     with np.errstate(all="ignore"):
         bad = ~(np.abs(np.linalg.det(A)) > 1e-12)
-        whole = A if not bad.any() else either(bad[:, None, None], np.eye(A.shape[1]), A)
+        whole = A if not bad.any() else where(bad[:, None, None], np.eye(A.shape[1]), A)
         x = np.linalg.solve(whole, y[..., None])[..., 0]
     x[bad] = np.nan
-    return real(x)
+    return as_float(x)

@@ -10,7 +10,7 @@ from math import pi
 
 import numpy as np
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 
 def positions(first: tuple[Real, Real], second: tuple[Real, Real], sun: Real | None = None) -> Array:
@@ -56,9 +56,9 @@ def planet_gap(a_w: Real, d_a: Real, angles: Array) -> Array:
     >>> round(float(planet_gap(50.0, 64.0, np.radians([0.0, 120.0, 240.0]))), 2)
     22.6
     """
-    turned = np.sort(real(angles) % (2 * pi))
+    turned = np.sort(as_float(angles) % (2 * pi))
     steps = np.diff(np.append(turned, turned[0] + 2 * pi))
-    return real(2 * np.abs(a_w) * np.sin(np.min(steps) / 2) - np.abs(d_a))
+    return as_float(2 * np.abs(a_w) * np.sin(np.min(steps) / 2) - np.abs(d_a))
 
 
 def most_planets(a_w: float, d_a: float, gap: float) -> int:
@@ -74,20 +74,20 @@ def most_planets(a_w: float, d_a: float, gap: float) -> int:
 def phase_at_external(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> Array:
     """Phase of a gear whose centre lies in direction ``theta`` from an external mate's centre, in mesh with it: a
     tooth of one meets the middle of a space of the other on the line of centres; rad."""
-    theta = real(theta)
+    theta = as_float(theta)
     return (z_mate * (theta - psi_mate) + z_own * (theta + pi) - pi) / z_own
 
 
 def phase_at_ring(z_own: float, z_ring: float, theta: Real, psi_ring: Real) -> Array:
     """Phase of a planet in a ring whose centre it stands in direction ``theta`` from; the ring's phase is the
     direction of the middle of one of its teeth; rad."""
-    theta = real(theta)
+    theta = as_float(theta)
     return (z_own * theta - z_ring * (theta - psi_ring) + pi) / z_own
 
 
 def ring_phase(z_planet: float, z_ring: float, theta: Real, psi_planet: Real) -> Array:
     """Phase of a ring that meshes with a planet of given phase in direction theta; rad."""
-    return real(theta) - (z_planet * (real(theta) - psi_planet) + pi) / z_ring
+    return as_float(theta) - (z_planet * (as_float(theta) - psi_planet) + pi) / z_ring
 
 
 def phase_in_mesh(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> Array:
@@ -105,8 +105,8 @@ def phase_of_mate(z_planet: float, z_mate: float, theta: Real, psi_planet: Real)
     """
     if z_mate < 0:
         return ring_phase(z_planet, -z_mate, theta, psi_planet)
-    theta = real(theta)
-    return theta - (z_planet * (real(psi_planet) - theta - pi) + pi) / z_mate
+    theta = as_float(theta)
+    return theta - (z_planet * (as_float(psi_planet) - theta - pi) + pi) / z_mate
 
 
 def in_step(z: int, angles: Array) -> float:
@@ -115,7 +115,7 @@ def in_step(z: int, angles: Array) -> float:
     >>> in_step(21, np.radians([0.0, 120.0, 240.0])), round(in_step(20, np.radians([0.0, 120.0, 240.0])), 6)
     (0.0, 1.0)
     """
-    phases = np.exp(1j * z * real(angles))
+    phases = np.exp(1j * z * as_float(angles))
     return float(round(1 - abs(np.mean(phases)), 12))
 
 
@@ -130,7 +130,7 @@ def load_share(planets: int, floating: bool, k_pl: Real, e_pl: Real, F: Real) ->
     (1.2, 1.0)
     """
     left = 1 - min(3 if floating else 1, planets) / planets
-    return real(np.minimum(1 + left * real(k_pl) * e_pl / real(F), planets))
+    return as_float(np.minimum(1 + left * as_float(k_pl) * e_pl / as_float(F), planets))
 
 
 def mesh_load_factor(planets: int, floating: bool) -> float:

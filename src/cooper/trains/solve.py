@@ -15,7 +15,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, everywhere, frozen, real
+from cooper.arrays import Array, all_, as_float, frozen
 from cooper.errors import OutOfRange
 
 FRAME = -1
@@ -135,7 +135,7 @@ def _speeds(
         raise OutOfRange(
             "train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them"
         )
-    return frozen(real(omega))
+    return frozen(as_float(omega))
 
 
 def flow(
@@ -191,7 +191,7 @@ def _flow(case: _Case) -> Flow:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
         found = case.torques(a_drives)
         now = _directions(found[0], w_a, a_drives)
-        return found, now, everywhere(now == a_drives)
+        return found, now, all_(now == a_drives)
 
     source, turned = case.driven
     free = tuple(replace(k, loss=0.0) for k in links)

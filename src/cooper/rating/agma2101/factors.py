@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 ROUGHEST = 1.6
 """Roughness Ra (um) of a hard pinion's flanks up to which it hardens its wheel. ANSI/AGMA 2101-D04, 14."""
@@ -17,9 +17,9 @@ def dynamic_factor(A_v: Real, v_t: Real) -> Array:
     >>> round(float(dynamic_factor(8, 10.0)), 3)
     1.269
     """
-    B = 0.25 * (within(real(A_v), 6, 12) - 5) ** (2 / 3)
+    B = 0.25 * (clip(as_float(A_v), 6, 12) - 5) ** (2 / 3)
     A = 50 + 56 * (1 - B)
-    return real(((A + np.sqrt(200 * real(v_t))) / A) ** B)
+    return as_float(((A + np.sqrt(200 * as_float(v_t))) / A) ** B)
 
 
 def greatest_speed(A_v: Real) -> Array:
@@ -28,7 +28,7 @@ def greatest_speed(A_v: Real) -> Array:
     >>> round(float(greatest_speed(8)), 1)
     34.3
     """
-    A_v = within(real(A_v), 6, 12)
+    A_v = clip(as_float(A_v), 6, 12)
     A = 50 + 56 * (1 - 0.25 * (A_v - 5) ** (2 / 3))
     return (A + (14 - A_v)) ** 2 / 200
 
@@ -45,15 +45,15 @@ def load_distribution_factor(
     >>> round(float(load_distribution_factor(40.0, 50.0, 0.0, (0.127, 0.622e-3, -1.69e-7), False, False)), 3)
     1.214
     """
-    b = real(b)
-    ratio = np.maximum(b / (10 * real(d_w1)), 0.05)
-    wide = either(b <= 432, -0.0375 + 0.000492 * b, -0.1109 + 0.000815 * b - 0.000000353 * b**2)
-    K_Hpf = ratio + either(b <= 25, -0.025, wide)
-    K_Hpm = either(real(S1_S) < 0.175, 1.0, 1.1)
+    b = as_float(b)
+    ratio = np.maximum(b / (10 * as_float(d_w1)), 0.05)
+    wide = where(b <= 432, -0.0375 + 0.000492 * b, -0.1109 + 0.000815 * b - 0.000000353 * b**2)
+    K_Hpf = ratio + where(b <= 25, -0.025, wide)
+    K_Hpm = where(as_float(S1_S) < 0.175, 1.0, 1.1)
     A, B, C = mounting
     K_Hma = A + B * b + C * b**2
-    K_He = either(adjusted, 0.8, 1.0)
-    return real(1 + either(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He))
+    K_He = where(adjusted, 0.8, 1.0)
+    return as_float(1 + where(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He))
 
 
 def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
@@ -63,9 +63,9 @@ def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
     >>> [round(float(contact_cycle_factor(n, False, False)), 3) for n in (1e4, 1e7, 1e9)]
     [1.472, 1.0, 0.9]
     """
-    N = np.maximum(real(N), 1e4)
-    steep, long = 2.466 * N**-0.056, either(critical, 2.466 * N**-0.056, 1.4488 * N**-0.023)
-    return either(nitrided, either(N < 1e7, 1.249 * N**-0.0138, long), either(N < 1e7, steep, long))
+    N = np.maximum(as_float(N), 1e4)
+    steep, long = 2.466 * N**-0.056, where(critical, 2.466 * N**-0.056, 1.4488 * N**-0.023)
+    return where(nitrided, where(N < 1e7, 1.249 * N**-0.0138, long), where(N < 1e7, steep, long))
 
 
 def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
@@ -75,13 +75,13 @@ def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
     >>> [round(float(bending_cycle_factor(n, 250.0, "through", False)), 3) for n in (1e4, 3e6, 1e9)]
     [1.887, 1.04, 0.938]
     """
-    N = np.maximum(real(N), 1e3)
-    at = np.nan_to_num(real(HB), nan=250.0)
+    N = np.maximum(as_float(N), 1e3)
+    at = np.nan_to_num(as_float(HB), nan=250.0)
     through = np.interp(at, [160, 250, 400], [0.0538, 0.1045, 0.148])
-    slope = real({"through": through, "carburized": 0.1192, "nitrided": 0.0817}[kind])
-    long = either(critical, 1.6831 * N**-0.0323, 1.3558 * N**-0.0178)
+    slope = as_float({"through": through, "carburized": 0.1192, "nitrided": 0.0817}[kind])
+    long = where(critical, 1.6831 * N**-0.0323, 1.3558 * N**-0.0178)
     # Every finite-life curve meets the long ones at 3e6 cycles.
-    return either(N < 3e6, 1.0398 * (3e6 / N) ** slope, long)
+    return where(N < 3e6, 1.0398 * (3e6 / N) ** slope, long)
 
 
 def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
@@ -94,20 +94,20 @@ def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
     >>> round(float(hardness_ratio_factor(340.0, 260.0, 3.0, 0.8)), 4), float(hardness_ratio_factor(200.0, 260.0, 3.0, 0.8))
     (1.0069, 1.0)
     """  # noqa: E501
-    HB_1, HB_2 = real(HB_1), real(HB_2)
+    HB_1, HB_2 = as_float(HB_1), as_float(HB_2)
     ratio = HB_1 / HB_2
-    A = either(ratio < 1.2, 0.0, either(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
-    soft = 1 + np.nan_to_num(A) * (real(u) - 1)
-    smooth = real(Ra_1) <= ROUGHEST
-    hard = either(smooth, 1 + 0.00075 * np.exp(-0.448 * real(Ra_1)) * within(450 - HB_2, 50, 270), 1.0)
-    return either(np.isnan(HB_2), 1.0, either(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
+    A = where(ratio < 1.2, 0.0, where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
+    soft = 1 + np.nan_to_num(A) * (as_float(u) - 1)
+    smooth = as_float(Ra_1) <= ROUGHEST
+    hard = where(smooth, 1 + 0.00075 * np.exp(-0.448 * as_float(Ra_1)) * clip(450 - HB_2, 50, 270), 1.0)
+    return where(np.isnan(HB_2), 1.0, where(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
 
 
 def contact_stress(Z_E: Real, F_t: Real, K: Real, d_w1: Real, b: Real, Z_I: Real) -> Array:
     """Contact stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.1."""
-    return real(Z_E) * np.sqrt(real(F_t) * K / (real(d_w1) * b * Z_I))
+    return as_float(Z_E) * np.sqrt(as_float(F_t) * K / (as_float(d_w1) * b * Z_I))
 
 
 def bending_stress(F_t: Real, K: Real, b: Real, m_t: Real, Y_J: Real) -> Array:
     """Bending stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.2."""
-    return real(F_t) * K / (real(b) * m_t * Y_J)
+    return as_float(F_t) * K / (as_float(b) * m_t * Y_J)

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import astuple
 
-from cooper.arrays import Array, Real, either, on_top, real, shape_of, wide, within
+from cooper.arrays import Array, Real, as_float, broadcast, clip, shape_of, stack, where
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -46,11 +46,11 @@ def load_sharing_ratio(eps_alpha: Real, eps_beta: Real, b: Real, p_x: Real, beta
     >>> round(float(load_sharing_ratio(1.6, 2.0, 40.0, 20.0, 0.2)), 4)
     0.6125
     """
-    eps_alpha, eps_beta = real(eps_alpha), real(eps_beta)
+    eps_alpha, eps_beta = as_float(eps_alpha), as_float(eps_beta)
     n_r, n_a = eps_alpha % 1, eps_beta % 1
-    over = either(n_a <= 1 - n_r, n_a * n_r, (1 - n_a) * (1 - n_r))
+    over = where(n_a <= 1 - n_r, n_a * n_r, (1 - n_a) * (1 - n_r))
     L_min = (eps_alpha * b - over * p_x) / np.cos(beta_b)
-    return either(eps_beta > 1, real(b) / either(L_min > 0, L_min, np.nan), 1.0)
+    return where(eps_beta > 1, as_float(b) / where(L_min > 0, L_min, np.nan), 1.0)
 
 
 def helical_overlap_factor(m: MeshGeometry) -> Array:
@@ -59,7 +59,7 @@ def helical_overlap_factor(m: MeshGeometry) -> Array:
     rho_m = m.g_m * (m.T2 - m.g_m)
     inside = 1 - m.eps_beta * (1 - rho_m * m.g_alpha / (rho * m.p_bn))
     partly = (m.eps_beta > 0) & (m.eps_beta <= 1)
-    return either(partly, np.sqrt(np.maximum(inside, 0)), 1.0)
+    return where(partly, np.sqrt(np.maximum(inside, 0)), 1.0)
 
 
 def pitting_geometry_factor(m: MeshGeometry) -> Array:
@@ -67,7 +67,7 @@ def pitting_geometry_factor(m: MeshGeometry) -> Array:
 
     Radii of curvature at the inner point of single contact, for an overlap above 1 at the mean of the working flank.
     """
-    at = either(m.eps_beta > 1, m.g_m, m.g_B)
+    at = where(m.eps_beta > 1, m.g_m, m.g_B)
     curvature = 1 / at + 1 / (m.T2 - at)
     return np.cos(m.alpha_wt) * helical_overlap_factor(m) ** 2 / (curvature * m.d_w1 * m.m_N)
 
@@ -99,10 +99,10 @@ def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_t
 
 
 def _bending_geometry(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Real) -> BendingGeometry:
-    m_n, rack = real(tooth.m_n), tooth.rack
+    m_n, rack = as_float(tooth.m_n), tooth.rack
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
     # AGMA's virtual count is z/cos^3(beta).
-    z_n = either(real(tooth.beta) == 0, z_n, tooth.z / np.cos(tooth.beta) ** 3)
+    z_n = where(as_float(tooth.beta) == 0, z_n, tooth.z / np.cos(tooth.beta) ** 3)
     tool = tooth.tool
     if isinstance(tool, PinionCutter):
         tool = PinionCutter(tool.z_0 / np.cos(tooth.beta) ** 3, tool.x_0)
@@ -110,20 +110,20 @@ def _bending_geometry(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Re
     r_b = spur.d_b / 2
     tip = np.sqrt(np.maximum((spur.d_a / 2) ** 2 - r_b**2, 0))
     helical = m.eps_beta > 1
-    eps_n = real(eps_alpha) / np.cos(m.beta_b) ** 2
+    eps_n = as_float(eps_alpha) / np.cos(m.beta_b) ** 2
     outer = tip - np.pi * m_n * np.cos(rack.alpha_n) * (eps_n - 1)
-    along = either(helical | np.asarray(at_tip, dtype=bool), tip, outer)
+    along = where(helical | np.asarray(at_tip, dtype=bool), tip, outer)
     alpha_W = np.arctan(along / r_b)
     d_W = 2 * np.hypot(r_b, along)
     alpha_L = alpha_W - spur.half_angle(d_W)
-    where = r_b / np.cos(alpha_L)
-    s, h = _critical_section(spur, where)
+    top = r_b / np.cos(alpha_L)
+    s, h = _critical_section(spur, top)
     # Normal pressure and helix angle at the working pitch circle.
-    alpha_nw = np.arcsin(within(np.cos(m.beta_b) * np.sin(m.alpha_wt), -1, 1))
+    alpha_nw = np.arcsin(clip(np.cos(m.beta_b) * np.sin(m.alpha_wt), -1, 1))
     beta_w = np.arctan(np.tan(m.beta_b) / np.cos(m.alpha_wt))
     omega = np.degrees(np.arctan(np.tan(tooth.beta) * np.sin(rack.alpha_n)))
-    C_h = either(helical, 1 / (1 - np.sqrt(np.maximum(omega / 100 * (1 - omega / 100), 0))), 1.0)
-    K_psi = either(helical, np.cos(beta_w) * np.cos(tooth.beta), 1.0)
+    C_h = where(helical, 1 / (1 - np.sqrt(np.maximum(omega / 100 * (1 - omega / 100), 0))), 1.0)
+    K_psi = where(helical, np.cos(beta_w) * np.cos(tooth.beta), 1.0)
     bent = 6 * h * m_n / (s**2 * C_h) - np.tan(alpha_L) * m_n / s
     Y = K_psi / (np.cos(alpha_L) / np.cos(alpha_nw) * bent)
     rho = _least_radius(spur)
@@ -132,17 +132,17 @@ def _bending_geometry(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Re
     return BendingGeometry(Y * helical_overlap_factor(m) / (K_f * m.m_N), Y, K_f, s, h, rho)
 
 
-def _critical_section(spur: Tooth, where: Array) -> tuple[Array, Array]:
-    """Chord and height of the section at which the parabola with its top at ``where`` touches the tooth."""
+def _critical_section(spur: Tooth, top: Array) -> tuple[Array, Array]:
+    """Chord and height of the section at which the parabola with its top at ``top`` touches the tooth."""
     form = root_form(spur)
-    low, high = wide(form.t, where), np.ones(shape_of(form.t, where))
+    low, high = broadcast(form.t, top), np.ones(shape_of(form.t, top))
     for _ in range(ROUNDS):
-        share = on_top(np.linspace(0, 1, POINTS), low)
+        share = stack(np.linspace(0, 1, POINTS), low)
         grid = low + (high - low) * share
         radius, psi = fillet(spur, grid)
         angle = np.pi / np.abs(spur.z) - psi
-        s, h = 2 * radius * np.sin(angle), where - radius * np.cos(angle)
-        weak = either(h > 0, s**2 / np.maximum(h, 1e-12), np.inf)
+        s, h = 2 * radius * np.sin(angle), top - radius * np.cos(angle)
+        weak = where(h > 0, s**2 / np.maximum(h, 1e-12), np.inf)
         k = np.argmin(weak, axis=0)[None]
         low = np.take_along_axis(grid, np.maximum(k - 1, 0), 0)[0]
         high = np.take_along_axis(grid, np.minimum(k + 1, POINTS - 1), 0)[0]
@@ -158,18 +158,18 @@ def _least_radius(spur: Tooth) -> Array:
         ends: list[Array] = []
         for first in (0.0, 0.996):
             near = np.array([0.0, 0.002, 0.004]) + first
-            radius, psi = fillet(spur, on_top(near, spur.z, spur.x_E))
+            radius, psi = fillet(spur, stack(near, spur.z, spur.x_E))
             x, y = radius * np.cos(psi), radius * np.sin(psi)
             ends.append(circle_radius(x[0], y[0], x[1], y[1], x[2], y[2]))
-        return real(np.minimum(ends[0], ends[1]))
+        return as_float(np.minimum(ends[0], ends[1]))
     if isinstance(spur.tool, FormCut):
-        return real(rack.rho_fP * spur.m_n)
+        return as_float(rack.rho_fP * spur.m_n)
     if isinstance(spur.tool, PinionCutter):
         points = []
         for t in (0.998, 0.999, 1.0):
-            radius, psi = fillet(spur, real(t))
+            radius, psi = fillet(spur, as_float(t))
             points += [radius * np.cos(psi), radius * np.sin(psi)]
         return circle_radius(*points)
-    tip = real(rack.rho_fP)
-    deep = rack.h_fP - tip - real(spur.x)
-    return (tip + deep**2 / (real(spur.z) / 2 + deep)) * spur.m_n
+    tip = as_float(rack.rho_fP)
+    deep = rack.h_fP - tip - as_float(spur.x)
+    return (tip + deep**2 / (as_float(spur.z) / 2 + deep)) * spur.m_n

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, either, everywhere, real, within
+from cooper.arrays import Array, Real, all_, as_float, clip, where
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.agma2101 import factors
@@ -51,7 +51,7 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
     first = first_is_pinion(p)
 
     def by_size(a: Real, b: Real) -> tuple[Array, Array]:
-        return either(first, a, b), either(first, b, a)
+        return where(first, a, b), where(first, b, a)
 
     (one, two), T2 = n.teeth, n.path.T2
     tips, bases = by_size(one.d_a, two.d_a), by_size(one.d_b, two.d_b)
@@ -59,7 +59,7 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
     g_m = np.sqrt(np.maximum(mean**2 - (bases[0] / 2) ** 2, 0))
     inner = by_size(m.g_B, T2 - m.g_D)
     p_x = np.pi * p.m_n / np.maximum(np.sin(p.beta), 1e-12)
-    half = m.b_H / either(p.double_helix, 2.0, 1.0)
+    half = m.b_H / where(p.double_helix, 2.0, 1.0)
     at = MeshGeometry(
         inner[0],
         g_m,
@@ -83,19 +83,19 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
     d_w1, b, first = geometry.d_w1, m.b_H, first_is_pinion(p)
     F_w = 2000 * p.T_1 / n.gears[0].d_w
     v_t = n.gears[0].d_w * p.omega_1 / 2000
-    A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if at.A_v is None else real(at.A_v)
+    A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if at.A_v is None else as_float(at.A_v)
     m.update(
         F_w=F_w,
-        A_v=within(A_v, 6, 12),
+        A_v=clip(A_v, 6, 12),
         K_vA=factors.dynamic_factor(A_v, v_t),
-        K_s=real(at.K_s),
+        K_s=as_float(at.K_s),
         K_HA=factors.load_distribution_factor(b, d_w1, at.offset, at.alignment, at.modified, at.adjusted),
         Z_I=pitting_geometry_factor(geometry),
         m_N=geometry.m_N,
         v_wt=v_t,
-        Y_Z=real(at.Y_Z),
-        Y_theta=real(Y_THETA),
-        Z_RA=real(Z_SURFACE),
+        Y_Z=as_float(at.Y_Z),
+        Y_theta=as_float(Y_THETA),
+        Z_RA=as_float(Z_SURFACE),
     )
     K = m.K_A * m.K_gamma * m.K_vA * m.K_s * m.K_HA
     sigma_H = factors.contact_stress(m.Z_E, F_w, K * m.Z_RA, d_w1, b, m.Z_I)
@@ -105,8 +105,8 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
         pinion = first if i == 0 else np.logical_not(first)
         seen = replace(
             geometry,
-            g_B=either(pinion, geometry.g_B, from_wheel.g_B),
-            g_m=either(pinion, geometry.g_m, from_wheel.g_m),
+            g_B=where(pinion, geometry.g_B, from_wheel.g_B),
+            g_m=where(pinion, geometry.g_m, from_wheel.g_m),
         )
         sigma_HP, sigma_FP, kind, HB = numbers[i]
         Z_W: Real = 1.0
@@ -114,7 +114,7 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
         if p.gears[i].material.steel > 0 and p.gears[mate].material.steel > 0:
             u = np.abs(tooth.z / n.teeth[mate].z)
             harder = factors.hardness_ratio_factor(numbers[mate][3], HB, u, p.gears[mate].Rz_H / 6)
-            Z_W = either(u >= 1, harder, 1.0)
+            Z_W = where(u >= 1, harder, 1.0)
         Z_N = factors.contact_cycle_factor(g.N_L, kind == "nitrided", at.critical)
         shared = m.Y_theta * m.Y_Z
         values: dict[str, Real] = {
@@ -125,7 +125,7 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
             "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
             "p_HA": np.sqrt(F_w / (d_w1 * b)),
         }
-        if everywhere(n.teeth[1].sign > 0):
+        if all_(n.teeth[1].sign > 0):
             bending = bending_geometry_factor(tooth, seen, m.eps_alpha, g.at_tip)
             K_B = rim_factor(g.s_R, g.h)
             Y_N = factors.bending_cycle_factor(g.N_L, HB, kind, at.critical)
@@ -142,7 +142,7 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
                 "sigma_FPA": sigma_FP * Y_N * both / shared,
                 "p_FA": F_w / (b * tooth.m_t),
             }
-        g.update({k: real(v) for k, v in values.items()})
+        g.update({k: as_float(v) for k, v in values.items()})
         for own, kind_ in (("S_HA", "H"), ("S_FA", "F")):
             if f"sigma_{kind_}A" in g:
                 g[own] = g[f"sigma_{kind_}PA"] / g[f"sigma_{kind_}A"]

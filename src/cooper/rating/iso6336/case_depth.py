@@ -3,7 +3,7 @@
 
 from __future__ import annotations
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 
 U_H = {"ML": 44000.0, "MQ": 66000.0, "ME": 66000.0}
 """Hardening process factor by quality grade; MPa."""
@@ -21,4 +21,4 @@ def least_case_depth(sigma_H: Real, rho_red: Real, process: Real) -> Array:
     >>> round(float(least_case_depth(1500.0, 11.0, 66000.0)), 3)
     0.5
     """
-    return real(2 * real(sigma_H) * real(rho_red) / real(process))
+    return as_float(2 * as_float(sigma_H) * as_float(rho_red) / as_float(process))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 
 def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
@@ -13,8 +13,8 @@ def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
     >>> round(float(lubricant_factor(1500, 220)), 3)
     1.02
     """
-    C_ZL = within((real(sigma_Hlim) - 850) / 350 * 0.08 + 0.83, 0.83, 0.91)
-    return C_ZL + 4 * (1 - C_ZL) / (1.2 + 134 / real(nu_40)) ** 2
+    C_ZL = clip((as_float(sigma_Hlim) - 850) / 350 * 0.08 + 0.83, 0.83, 0.91)
+    return C_ZL + 4 * (1 - C_ZL) / (1.2 + 134 / as_float(nu_40)) ** 2
 
 
 def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
@@ -23,14 +23,14 @@ def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
     >>> round(float(velocity_factor(1500, 10)), 3)
     1.0
     """
-    C_ZV = within((real(sigma_Hlim) - 850) / 350 * 0.08 + 0.85, 0.85, 0.93)
-    return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / real(v))
+    C_ZV = clip((as_float(sigma_Hlim) - 850) / 350 * 0.08 + 0.85, 0.85, 0.93)
+    return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / as_float(v))
 
 
 def reduced_radius(d_b1: Real, d_b2: Real, alpha_wt: Real, beta_b: Real = 0.0) -> Array:
     """Radius of relative curvature at the pitch point in the normal section; mm. ISO 6336-2:2019, 12."""
-    rho_1 = real(d_b1) / 2 * np.tan(alpha_wt)
-    rho_2 = real(d_b2) / 2 * np.tan(alpha_wt)
+    rho_1 = as_float(d_b1) / 2 * np.tan(alpha_wt)
+    rho_2 = as_float(d_b2) / 2 * np.tan(alpha_wt)
     return rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
 
 
@@ -40,17 +40,17 @@ def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) ->
     >>> round(float(roughness_factor(1500, 3.0, 3.0, 10.0)), 3)
     1.0
     """
-    C_ZR = within(0.32 - 0.0002 * real(sigma_Hlim), 0.08, 0.15)
-    Rz_10 = (real(Rz_1) + Rz_2) / 2 * np.cbrt(10 / real(rho_red))
+    C_ZR = clip(0.32 - 0.0002 * as_float(sigma_Hlim), 0.08, 0.15)
+    Rz_10 = (as_float(Rz_1) + Rz_2) / 2 * np.cbrt(10 / as_float(rho_red))
     return (3 / Rz_10) ** C_ZR
 
 
 def equivalent_roughness(Rz_hard: Real, Rz_soft: Real, rho_red: Real, nu_40: Real, v: Real) -> Array:
     """Equivalent roughness R_zH of the hard gear for work hardening, kept within 3 to 16; um."""
-    Rz_hard, v = real(Rz_hard), real(v)
-    speed = real(nu_40) * v / 1500
-    value = Rz_hard * (10 / real(rho_red)) ** 0.33 * (Rz_hard / Rz_soft) ** 0.66 / speed**0.33
-    return within(value, 3.0, 16.0)
+    Rz_hard, v = as_float(Rz_hard), as_float(v)
+    speed = as_float(nu_40) * v / 1500
+    value = Rz_hard * (10 / as_float(rho_red)) ** 0.33 * (Rz_hard / Rz_soft) ** 0.66 / speed**0.33
+    return clip(value, 3.0, 16.0)
 
 
 def work_hardening_factor(
@@ -68,13 +68,13 @@ def work_hardening_factor(
     >>> round(float(work_hardening_factor(280.0, float("nan"), 1.0, 3.0, 3.0)), 3)
     1.112
     """
-    HB_soft, HB_hard = real(HB_soft), real(HB_hard)
-    u = np.minimum(real(u), 20.0)
-    peening = within(1.2 - (HB_soft - 130) / 1700, 1.0, 1.2) * (3 / real(R_zH)) ** 0.15
+    HB_soft, HB_hard = as_float(HB_soft), as_float(HB_hard)
+    u = np.minimum(as_float(u), 20.0)
+    peening = clip(1.2 - (HB_soft - 130) / 1700, 1.0, 1.2) * (3 / as_float(R_zH)) ** 0.15
     ratio = HB_hard / HB_soft
-    A = either(ratio < 1.2, 0.0, either(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
+    A = where(ratio < 1.2, 0.0, where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
     both = 1 + np.nan_to_num(A) * (u - 1)
-    return either(np.asarray(hard_is_surface_hardened, dtype=bool), peening, both)
+    return where(np.asarray(hard_is_surface_hardened, dtype=bool), peening, both)
 
 
 Z_X = 1.0
@@ -84,4 +84,4 @@ Z_X = 1.0
 
 def static_work_hardening_factor(HB_soft: Real) -> Array:
     """Z_W for static strength against a surface-hardened mate: 1.05 to 1. ISO 6336-2:2019, 13."""
-    return within(1.05 - (real(HB_soft) - 130) / 6800, 1.0, 1.05)
+    return clip(1.05 - (as_float(HB_soft) - 130) / 6800, 1.0, 1.05)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 def zone_factor(alpha_t: Real, alpha_wt: Real, beta_b: Real) -> Array:
@@ -13,7 +13,7 @@ def zone_factor(alpha_t: Real, alpha_wt: Real, beta_b: Real) -> Array:
     >>> round(float(zone_factor(np.radians(20), np.radians(20), 0.0)), 3)
     2.495
     """
-    return real(np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt))))
+    return as_float(np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt))))
 
 
 def elasticity_factor(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
@@ -22,8 +22,8 @@ def elasticity_factor(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
     >>> round(float(elasticity_factor(206e3, 0.3, 206e3, 0.3)), 1)
     189.8
     """
-    softness = (1 - real(nu_1) ** 2) / real(E_1) + (1 - real(nu_2) ** 2) / real(E_2)
-    return real(np.sqrt(1 / (np.pi * softness)))
+    softness = (1 - as_float(nu_1) ** 2) / as_float(E_1) + (1 - as_float(nu_2) ** 2) / as_float(E_2)
+    return as_float(np.sqrt(1 / (np.pi * softness)))
 
 
 def contact_ratio_factor(eps_alpha: Real, eps_beta: Real) -> Array:
@@ -32,9 +32,9 @@ def contact_ratio_factor(eps_alpha: Real, eps_beta: Real) -> Array:
     >>> round(float(contact_ratio_factor(1.6, 0.0)), 4)
     0.8944
     """
-    eps_alpha, eps_beta = real(eps_alpha), real(eps_beta)
+    eps_alpha, eps_beta = as_float(eps_alpha), as_float(eps_beta)
     below_one = (4 - eps_alpha) / 3 * (1 - np.minimum(eps_beta, 1)) + eps_beta / eps_alpha
-    return np.sqrt(either(eps_beta < 1, below_one, 1 / eps_alpha))
+    return np.sqrt(where(eps_beta < 1, below_one, 1 / eps_alpha))
 
 
 def helix_factor_contact(beta: Real) -> Array:
@@ -60,16 +60,16 @@ def single_contact_factors(
     They carry the stress from the pitch point to the inner points B and D of single contact. ``d_a1`` and ``d_a2`` are
     the active tip diameters (mm). NaN where B or D is no point of contact, beyond a base tangent point.
     """
-    tip_1 = np.sqrt(np.maximum((real(d_a1) / d_b1) ** 2 - 1, 0))
-    tip_2 = np.sqrt(np.maximum((real(d_a2) / d_b2) ** 2 - 1, 0))
-    pitch_1, pitch_2 = 2 * np.pi / real(z_1), 2 * np.pi / real(z_2)
-    extra = real(eps_alpha) - 1
+    tip_1 = np.sqrt(np.maximum((as_float(d_a1) / d_b1) ** 2 - 1, 0))
+    tip_2 = np.sqrt(np.maximum((as_float(d_a2) / d_b2) ** 2 - 1, 0))
+    pitch_1, pitch_2 = 2 * np.pi / as_float(z_1), 2 * np.pi / as_float(z_2)
+    extra = as_float(eps_alpha) - 1
 
     def factor(near: Array, far: Array) -> Array:
         touch = (near > 0) & (far > 0)
-        M = either(touch, np.tan(alpha_wt) / np.sqrt(either(touch, near * far, 1.0)), np.nan)
-        share = np.minimum(real(eps_beta), 1.0)
-        return real(np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0))
+        M = where(touch, np.tan(alpha_wt) / np.sqrt(where(touch, near * far, 1.0)), np.nan)
+        share = np.minimum(as_float(eps_beta), 1.0)
+        return as_float(np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0))
 
     return (
         factor(tip_1 - pitch_1, tip_2 - extra * pitch_2),
@@ -88,6 +88,6 @@ def nominal_contact_stress(
     u: Real,
 ) -> Array:
     """Nominal contact stress at the pitch point sigma_H0; MPa. ISO 6336-2:2019."""
-    u = real(u)
-    load = real(F_t) / (real(d_1) * b) * (u + 1) / u
-    return real(Z_H) * Z_E * Z_eps * Z_beta * np.sqrt(load)
+    u = as_float(u)
+    load = as_float(F_t) / (as_float(d_1) * b) * (u + 1) / u
+    return as_float(Z_H) * Z_E * Z_eps * Z_beta * np.sqrt(load)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 
 def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array, Array]:
@@ -15,7 +15,7 @@ def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array,
     """
     d_m = (np.abs(d_a) + np.abs(d_f)) / 2
     q = np.abs(d_i) / d_m
-    return d_m, q, np.abs(1 - q**4) * real(rho) * 1e-9
+    return d_m, q, np.abs(1 - q**4) * as_float(rho) * 1e-9
 
 
 def reduced_mass(d_b1: Real, u: Real, disc_1: tuple[Array, Array, Array], disc_2: tuple[Array, Array, Array]) -> Array:
@@ -30,9 +30,9 @@ def reduced_mass(d_b1: Real, u: Real, disc_1: tuple[Array, Array, Array], disc_2
     """
     d_m1, _, mass_1 = disc_1
     d_m2, _, mass_2 = disc_2
-    u, d_b1 = real(u), real(d_b1)
+    u, d_b1 = as_float(u), as_float(d_b1)
     # The standard takes d_m2 = u d_m1 for external pairs; of a ring its own mean diameter is taken.
-    like = either(u > 0, d_m1, d_m2 / np.abs(u))
+    like = where(u > 0, d_m1, d_m2 / np.abs(u))
     m_1 = np.pi / 8 * d_m1**4 / d_b1**2 * mass_1
     m_2 = np.pi / 8 * like**4 / d_b1**2 * mass_2 * u**2
     return m_1 * m_2 / (m_1 + m_2)
@@ -44,7 +44,7 @@ def resonance_speed(z_1: Real, c_gamma: Real, m_red: Real) -> Array:
     >>> round(float(resonance_speed(20, 20.0, 0.01)))
     21353
     """
-    return real(30000 / (np.pi * real(z_1)) * np.sqrt(real(c_gamma) / real(m_red)))
+    return as_float(30000 / (np.pi * as_float(z_1)) * np.sqrt(as_float(c_gamma) / as_float(m_red)))
 
 
 def lower_limit(line_load: Real) -> Array:
@@ -53,7 +53,7 @@ def lower_limit(line_load: Real) -> Array:
     >>> float(lower_limit(150.0)), round(float(lower_limit(25.0)), 3)
     (0.85, 0.675)
     """
-    return np.minimum(0.5 + 0.35 * np.sqrt(real(line_load) / 100), 0.85)
+    return np.minimum(0.5 + 0.35 * np.sqrt(as_float(line_load) / 100), 0.85)
 
 
 def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
@@ -62,7 +62,7 @@ def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
     >>> round(float(running_in_relief(1500.0, 1500.0)), 2)
     2.0
     """
-    each = [(real(s) / 97 - 18.45) ** 2 / 18 + 1.5 for s in (sigma_Hlim_1, sigma_Hlim_2)]
+    each = [(as_float(s) / 97 - 18.45) ** 2 / 18 + 1.5 for s in (sigma_Hlim_1, sigma_Hlim_2)]
     return (each[0] + each[1]) / 2
 
 
@@ -78,19 +78,19 @@ def dynamic_factor_b(
     >>> [round(float(dynamic_factor_b(n, 200.0, 1.6, 14.0, 8.0, 8.0, 1.0)), 3) for n in (0.1, 1.0, 2.0)]
     [1.06, 2.27, 1.283]
     """
-    N, eps, load = (real(a) for a in (N, eps_gamma, line_load))
-    B_p, B_f = real(c) * f_pbeff / load, real(c) * f_faeff / load
+    N, eps, load = (as_float(a) for a in (N, eps_gamma, line_load))
+    B_p, B_f = as_float(c) * f_pbeff / load, as_float(c) * f_faeff / load
     two = eps > 2
     high = np.maximum(eps, 2.0)
-    C_v2 = either(two, 0.57 / (high - 0.3), 0.34)
-    C_v3 = either(two, 0.096 / (high - 1.56), 0.23)
-    C_v4 = either(two, (0.57 - 0.05 * high) / (high - 1.44), 0.90)
-    C_v6 = either(two, 0.12 / (high - 1.74), 0.47)
+    C_v2 = where(two, 0.57 / (high - 0.3), 0.34)
+    C_v3 = where(two, 0.096 / (high - 1.56), 0.23)
+    C_v4 = where(two, (0.57 - 0.05 * high) / (high - 1.44), 0.90)
+    C_v6 = where(two, 0.12 / (high - 1.74), 0.47)
     wave = 0.125 * np.sin(np.pi * (eps - 2)) + 0.875
-    C_v7 = either(eps <= 1.5, 0.75, either(eps <= 2.5, wave, 1.0))
+    C_v7 = where(eps <= 1.5, 0.75, where(eps <= 2.5, wave, 1.0))
     below = 1 + N * (0.32 * B_p + C_v2 * B_f + C_v3 * B_k)
     within = 1 + 0.32 * B_p + C_v2 * B_f + C_v4 * B_k
     above = 0.47 * B_p + C_v6 * B_f + C_v7
     between = above + (within - above) / 0.35 * (1.5 - N)
-    K = either(lower_limit(load) >= N, below, either(N <= 1.15, within, either(N < 1.5, between, above)))
-    return real(np.maximum(K, 1.0))
+    K = where(lower_limit(load) >= N, below, where(N <= 1.15, within, where(N < 1.5, between, above)))
+    return as_float(np.maximum(K, 1.0))

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, everywhere, real, wide
+from cooper.arrays import Array, Real, all_, as_float, broadcast, where
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.contact_points import contact_points, local_pressure, path_under, reduced_modulus
@@ -39,10 +39,10 @@ def hardness_at(y: Real, HV_s: Real, HV_core: Real, CHD: Real) -> Array:
     >>> [round(float(v)) for v in hardness_at([0.0, 1.0, 4.0], 700.0, 300.0, 1.0)]
     [700, 550, 301]
     """
-    rise = real(HV_s) - HV_core
-    wanted = np.log10(rise / (CASE_LIMIT - real(HV_core)))
-    t = (np.sqrt(0.0381**2 + 4 * 0.2662 * wanted) - 0.0381) / (2 * 0.2662) * real(y) / CHD
-    return real(HV_core + rise * 10 ** -(0.0381 * t + 0.2662 * t**2))
+    rise = as_float(HV_s) - HV_core
+    wanted = np.log10(rise / (CASE_LIMIT - as_float(HV_core)))
+    t = (np.sqrt(0.0381**2 + 4 * 0.2662 * wanted) - 0.0381) / (2 * 0.2662) * as_float(y) / CHD
+    return as_float(HV_core + rise * 10 ** -(0.0381 * t + 0.2662 * t**2))
 
 
 def residual_stress(HV: Real, HV_core: Real) -> Array:
@@ -52,8 +52,8 @@ def residual_stress(HV: Real, HV_core: Real) -> Array:
     >>> residual_stress([300.0, 500.0, 700.0], 300.0).round(1).tolist()
     [-0.0, -250.0, -345.7]
     """
-    more = real(HV) - HV_core
-    return real(either(more <= 300, -1.25 * more, 0.2857 * more - 460))
+    more = as_float(HV) - HV_core
+    return as_float(where(more <= 300, -1.25 * more, 0.2857 * more - 460))
 
 
 def hertz_stresses(y: Real) -> tuple[Array, Array]:
@@ -65,7 +65,7 @@ def hertz_stresses(y: Real) -> tuple[Array, Array]:
     >>> [round(float(v), 4) for v in hertz_stresses(1.0)]
     [-0.1213, -0.7071]
     """
-    y = real(y)
+    y = as_float(y)
     root = np.sqrt(1 + y**2)
     return -((1 + 2 * y**2) / root - 2 * y), -1 / root
 
@@ -80,10 +80,10 @@ def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
     >>> round(float(shear_intensity(1000.0, 0.0, 0.3, 0.0)), 1)
     146.1
     """
-    s_x, s_y = (real(p) * s for s in hertz_stresses(y))
-    s_z = real(nu) * (s_x + s_y) + residual
+    s_x, s_y = (as_float(p) * s for s in hertz_stresses(y))
+    s_z = as_float(nu) * (s_x + s_y) + residual
     s_x = s_x + residual
-    return real(INTENSITY * np.sqrt(((s_x - s_y) ** 2 + (s_y - s_z) ** 2 + (s_z - s_x) ** 2) / 2))
+    return as_float(INTENSITY * np.sqrt(((s_x - s_y) ** 2 + (s_y - s_z) ** 2 + (s_z - s_x) ** 2) / 2))
 
 
 def material_exposure(
@@ -95,9 +95,9 @@ def material_exposure(
     ``p`` pressures (MPa) and ``rho_n`` radii of relative curvature (mm) over the points of the flank, the first axis;
     hardness of surface and core (HV), ``CHD`` (mm). ISO/TS 6336-4:2019, 6 and 7.
     """
-    p, rho_n = np.broadcast_arrays(real(p), real(rho_n))
+    p, rho_n = np.broadcast_arrays(as_float(p), as_float(rho_n))
     b_H = 4 * p * rho_n / E_r
-    deepest = np.maximum(DEEP * real(CHD), DEEP * b_H)
+    deepest = np.maximum(DEEP * as_float(CHD), DEEP * b_H)
     # Closer together where the contact is near.
     t = np.linspace(0, 1, DOWN).reshape(-1, *(1,) * p.ndim) ** 2
     y = b_H + (deepest - b_H) * t
@@ -112,7 +112,7 @@ def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
     """Material exposure, its depth and the safety 0.8/A against fracture from below the case into the values of a
     rated pair, of gears whose depth of the case and hardness of the core are given."""
     m, (one, two) = n.mesh, (g.material for g in p.gears)
-    if not any(everywhere(np.isfinite(g.CHD)) and everywhere(np.isfinite(g.HV_core)) for g in p.gears):
+    if not any(all_(np.isfinite(g.CHD)) and all_(np.isfinite(g.HV_core)) for g in p.gears):
         return
     E_r = reduced_modulus(one.E, one.nu, two.E, two.nu)
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
@@ -122,11 +122,11 @@ def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
         contact_points(path), path, n.path.T2, m.beta_b, Q, (m.eps_alpha, m.eps_beta), m.F_bt, m.b_H, K, E_r
     )
     for own, g in zip(p.gears, n.gears, strict=True):
-        if not (everywhere(np.isfinite(own.CHD)) and everywhere(np.isfinite(own.HV_core))):
+        if not (all_(np.isfinite(own.CHD)) and all_(np.isfinite(own.HV_core))):
             continue
         given = (E_r, own.material.nu, own.HV_s, own.HV_core, own.CHD)
         A, y = _by_blocks(pressure, rho, given)
-        g.HV_core, g.A_FF, g.y_FF, g.S_FF = wide(own.HV_core, A), A, y, A_LIMIT / A
+        g.HV_core, g.A_FF, g.y_FF, g.S_FF = broadcast(own.HV_core, A), A, y, A_LIMIT / A
 
 
 def _by_blocks(p: Array, rho: Array, given: tuple[Real, ...]) -> tuple[Array, Array]:
@@ -135,7 +135,7 @@ def _by_blocks(p: Array, rho: Array, given: tuple[Real, ...]) -> tuple[Array, Ar
         return material_exposure(p, rho, *given)
     size = p.shape[1:]
     p, rho = (v.reshape(len(p), -1) for v in np.broadcast_arrays(p, rho))
-    rows = [np.broadcast_to(real(v), size).reshape(-1) for v in given]
+    rows = [np.broadcast_to(as_float(v), size).reshape(-1) for v in given]
     step = max(1, MOST // (DOWN * len(p)))
     found = [
         material_exposure(p[:, k : k + step], rho[:, k : k + step], *(v[k : k + step] for v in rows))

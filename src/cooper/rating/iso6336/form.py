@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, Real, either, everywhere, on_top, real, within
+from cooper.arrays import Array, Real, all_, as_float, clip, stack, where
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
@@ -46,11 +46,11 @@ def root_section(
     ``x`` is the shift that makes the root, ``d_Na`` the active tip diameter (mm). ISO 6336-3:2019;
     the virtual spur gear stands for a helical one.
     """
-    alpha_n = real(rack.alpha_n)
+    alpha_n = as_float(rack.alpha_n)
     beta_b = np.arcsin(np.sin(beta) * np.cos(alpha_n))
-    z = real(z)
+    z = as_float(z)
     z_n = virtual_tooth_count(z, beta, beta_b)
-    h_f, rho, x = real(rack.h_fP), real(rack.rho_fP), real(x)
+    h_f, rho, x = as_float(rack.h_fP), as_float(rack.rho_fP), as_float(x)
     # All lengths below are factors of m_n.
     E = np.pi / 4 - h_f * np.tan(alpha_n) + (rack.s_pr - (1 - np.sin(alpha_n)) * rho) / np.cos(alpha_n)
     G = rho - h_f + x
@@ -63,13 +63,13 @@ def root_section(
         step = (theta - k * tangent + H) / (1 - k * (1 + tangent * tangent))
         theta = theta - step
         # The next step would be the square of this one.
-        if everywhere(np.abs(step) < 1e-9):
+        if all_(np.abs(step) < 1e-9):
             break
     s_Fn = z_n * np.sin(np.pi / 3 - theta) + np.sqrt(3) * (G / np.cos(theta) - rho)
     rho_F = rho + 2 * G**2 / (np.cos(theta) * (z_n * np.cos(theta) ** 2 - 2 * G))
     height = (z_n * np.cos(np.pi / 3 - theta) + G / np.cos(theta) - rho) / 2
-    where, alpha_Fen = _load_line(z, z_n, m_n, beta, x, alpha_n, d_Na, real(eps_alpha) / np.cos(beta_b) ** 2)
-    return RootSection(s_Fn * m_n, (where - height) * m_n, rho_F * m_n, alpha_Fen)
+    arm, alpha_Fen = _load_line(z, z_n, m_n, beta, x, alpha_n, d_Na, as_float(eps_alpha) / np.cos(beta_b) ** 2)
+    return RootSection(s_Fn * m_n, (arm - height) * m_n, rho_F * m_n, alpha_Fen)
 
 
 def _load_line(
@@ -77,12 +77,12 @@ def _load_line(
 ) -> tuple[Array, Array]:
     """Where the line of the load at the outer point of single contact meets the middle of the virtual tooth
     (distance from the gear's centre as a factor of m_n), and its angle alpha_Fen; counts and diameters signed."""
-    sign = either(z < 0, -1.0, 1.0)
+    sign = where(z < 0, -1.0, 1.0)
     d_bn = z_n * np.cos(alpha_n)
-    d_an = z_n + (real(d_Na) / m_n - z / np.cos(beta))
+    d_an = z_n + (as_float(d_Na) / m_n - z / np.cos(beta))
     tip = np.sqrt(np.maximum((d_an / 2) ** 2 - (d_bn / 2) ** 2, 0))
     d_en = 2 * np.hypot(tip - sign * np.pi * np.cos(alpha_n) * (eps_n - 1), d_bn / 2)
-    alpha_en = np.arccos(within(np.abs(d_bn) / d_en, -1, 1))
+    alpha_en = np.arccos(clip(np.abs(d_bn) / d_en, -1, 1))
     # Half the thickness angle of the tooth there, positive; the load leans by it towards or away from the middle.
     gamma_e = sign * ((np.pi / 2 + 2 * x * np.tan(alpha_n)) / z_n + inv(alpha_n) - inv(alpha_en))
     alpha_Fen = alpha_en - sign * gamma_e
@@ -102,7 +102,7 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
     where the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The
     tangent is found on the curve itself; for a rack it gives `root_section`.
     """
-    given = [real(v) for v in (x, d_Na, eps_alpha)]
+    given = [as_float(v) for v in (x, d_Na, eps_alpha)]
     if max(v.size for v in given) > MOST_KEPT_AT_ONCE:
         return _root_section_on_curve(tooth, x, d_Na, eps_alpha)
     # Asked for again at every width that a survey tries.
@@ -112,10 +112,10 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
 
 def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     rack, m_n = tooth.rack, tooth.m_n
-    alpha_n = real(rack.alpha_n)
+    alpha_n = as_float(rack.alpha_n)
     virtual = replace(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
     z_n = virtual.z
-    sign = either(z_n < 0, -1.0, 1.0)
+    sign = where(z_n < 0, -1.0, 1.0)
 
     def at(t: Array) -> tuple[Array, Array]:
         radius, psi = fillet(virtual, t)
@@ -126,24 +126,24 @@ def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -
         (x_0, y_0), (x_1, y_1) = at(t - 1e-6), at(t + 1e-6)
         return np.arctan2(y_1 - y_0, sign * (x_0 - x_1))
 
-    wanted = either(sign > 0, np.pi / 6, np.pi / 3)
-    low = real(root_form(virtual).t) + 2e-6
+    wanted = where(sign > 0, np.pi / 6, np.pi / 3)
+    low = as_float(root_form(virtual).t) + 2e-6
     high = np.ones_like(low) - 2e-6
     for _ in range(SEARCH):
-        share = on_top(np.linspace(0, 1, POINTS), low, wanted)
+        share = stack(np.linspace(0, 1, POINTS), low, wanted)
         grid = low + (high - low) * share
         angle = tangent(grid)
         k = np.clip(np.sum(angle < wanted, axis=0), 1, POINTS - 1)[None]
         low, high = (np.take_along_axis(grid, i, 0)[0] for i in (k - 1, k))
         before, after = (np.take_along_axis(angle, i, 0)[0] for i in (k - 1, k))
-    t = low + (high - low) * within((wanted - before) / either(after == before, 1.0, after - before), 0, 1)
+    t = low + (high - low) * clip((wanted - before) / where(after == before, 1.0, after - before), 0, 1)
     h, half = at(t)
     h_1, half_1 = at(np.maximum(t - 1e-3, 0))
     h_2, half_2 = at(np.minimum(t + 1e-3, 1))
     rho_F = circle_radius(h_1, half_1, h, half, h_2, half_2)
-    eps_n = real(eps_alpha) / np.cos(tooth.beta_b) ** 2
-    where, alpha_Fen = _load_line(real(tooth.z), z_n, m_n, tooth.beta, real(x), alpha_n, d_Na, eps_n)
-    return RootSection(2 * half, sign * (where * m_n - h), rho_F, alpha_Fen)
+    eps_n = as_float(eps_alpha) / np.cos(tooth.beta_b) ** 2
+    arm, alpha_Fen = _load_line(as_float(tooth.z), z_n, m_n, tooth.beta, as_float(x), alpha_n, d_Na, eps_n)
+    return RootSection(2 * half, sign * (arm * m_n - h), rho_F, alpha_Fen)
 
 
 def circle_radius(x_1: Array, y_1: Array, x_2: Array, y_2: Array, x_3: Array, y_3: Array) -> Array:
@@ -170,11 +170,11 @@ def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
     >>> round(float(load_distribution_factor(2.5, 0.5)), 4)
     0.6708
     """
-    eps_n, eps_beta = real(eps_alpha_n), real(eps_beta)
-    spur = either(eps_n < 2, 1.0, 0.7)
+    eps_n, eps_beta = as_float(eps_alpha_n), as_float(eps_beta)
+    spur = where(eps_n < 2, 1.0, 0.7)
     share = np.minimum(eps_beta, 1.0)
-    start = either(eps_n < 2, 1.0, 0.5)
-    return either(eps_beta == 0, spur, np.sqrt((1 - share) * start + share / eps_n))
+    start = where(eps_n < 2, 1.0, 0.5)
+    return where(eps_beta == 0, spur, np.sqrt((1 - share) * start + share / eps_n))
 
 
 def notch_parameter(section: RootSection) -> Array:

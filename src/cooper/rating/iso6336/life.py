@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 ENDURANCE_CYCLES = 1e10
 """Cycles at which the life curves state their last value."""
@@ -21,17 +21,17 @@ def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
     >>> [round(float(life_factor(n, corners, 0.85)), 3) for n in (1e3, 5e7, 1e10)]
     [1.6, 1.0, 0.85]
     """
-    log_n = np.log(np.maximum(real(N_L), 1.0))
-    corners = real(corners)
-    end = real(at_1e10)
+    log_n = np.log(np.maximum(as_float(N_L), 1.0))
+    corners = as_float(corners)
+    end = as_float(at_1e10)
     xs = [np.log(corners[0, i]) for i in range(3)] + [np.log(ENDURANCE_CYCLES)]
     ys = [np.log(corners[1, i]) for i in range(3)] + [np.log(end)]
 
     def line(i: int) -> Array:
-        return real(ys[i] + (log_n - xs[i]) * (ys[i + 1] - ys[i]) / (xs[i + 1] - xs[i]))
+        return as_float(ys[i] + (log_n - xs[i]) * (ys[i + 1] - ys[i]) / (xs[i + 1] - xs[i]))
 
-    value = either(log_n < xs[1], line(0), either(log_n < xs[2], line(1), line(2)))
-    return np.exp(either(log_n <= xs[0], ys[0], value))
+    value = where(log_n < xs[1], line(0), where(log_n < xs[2], line(1), line(2)))
+    return np.exp(where(log_n <= xs[0], ys[0], value))
 
 
 def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) -> tuple[Array, Array]:
@@ -41,13 +41,13 @@ def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) 
     ``static`` and ``reference`` are the permissible stresses at the first and the last of the three ``corners`` of the
     life factor, all influence factors included; between them the influence factors pass over as in `endurance_share`.
     """
-    corners = real(corners)
-    static, reference = real(static), real(reference)
+    corners = as_float(corners)
+    static, reference = as_float(static), as_float(reference)
     # The influence factors alone: the permissible stress less what the life factor makes of it.
     ends = static / corners[1, 0], reference / corners[1, 2]
     middle = corners[1, 1] * between(ends[0], ends[1], endurance_share(corners[0, 1], corners))
     cycles = np.stack(np.broadcast_arrays(corners[0, 0], corners[0, 1], corners[0, 2], ENDURANCE_CYCLES))
-    last = ends[1] * real(at_1e10)
+    last = ends[1] * as_float(at_1e10)
     return cycles, np.stack(np.broadcast_arrays(static, middle, reference, last))
 
 
@@ -60,17 +60,17 @@ def cycles_to(stress: Real, curve: tuple[Array, Array]) -> Array:
     ['0', '1e+05', '5e+07', '1e+10']
     """
     n, s = np.log(curve[0]), np.log(curve[1])
-    y = np.log(np.maximum(real(stress), 1e-300))
+    y = np.log(np.maximum(as_float(stress), 1e-300))
 
     def line(i: int) -> Array:
         drop = s[i] - s[i + 1]
         level = drop < 1e-12
-        along = n[i] + (s[i] - y) * (n[i + 1] - n[i]) / either(level, 1.0, drop)
-        return either(level, either(y <= s[i] + 1e-12, np.inf, n[i]), along)
+        along = n[i] + (s[i] - y) * (n[i + 1] - n[i]) / where(level, 1.0, drop)
+        return where(level, where(y <= s[i] + 1e-12, np.inf, n[i]), along)
 
-    value = either(y > s[1], line(0), either(y > s[2], line(1), line(2)))
+    value = where(y > s[1], line(0), where(y > s[2], line(1), line(2)))
     with np.errstate(over="ignore"):
-        return either(y > s[0] + 1e-12, 0.0, np.exp(np.minimum(value, np.inf)))
+        return where(y > s[0] + 1e-12, 0.0, np.exp(np.minimum(value, np.inf)))
 
 
 def endurance_share(N_L: Real, corners: Real) -> Array:
@@ -80,11 +80,11 @@ def endurance_share(N_L: Real, corners: Real) -> Array:
     value (ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4), so each influence factor enters as
     static^(1-share) * reference^share.
     """
-    corners = real(corners)
+    corners = as_float(corners)
     low, high = np.log(corners[0, 0]), np.log(corners[0, 2])
-    return real(within((np.log(np.maximum(real(N_L), 1.0)) - low) / (high - low), 0.0, 1.0))
+    return as_float(clip((np.log(np.maximum(as_float(N_L), 1.0)) - low) / (high - low), 0.0, 1.0))
 
 
 def between(static: Real, reference: Real, share: Real) -> Array:
     """An influence factor at limited life, between its static and its reference value."""
-    return real(real(static) ** (1 - real(share)) * real(reference) ** real(share))
+    return as_float(as_float(static) ** (1 - as_float(share)) * as_float(reference) ** as_float(share))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 K1_SPUR = {3: 2.1, 4: 3.9, 5: 7.5, 6: 14.9, 7: 26.8, 8: 39.1, 9: 52.8, 10: 76.6, 11: 102.6, 12: 146.3}
 """Factor K_1 of method C for spur gears by tolerance class. ISO 6336-1, Table 8 as known from the 2006 edition."""
@@ -23,18 +23,18 @@ def tangential_force(T_1: Real, d_1: Real) -> Array:
     >>> float(tangential_force(50.0, 40.0))
     2500.0
     """
-    return real(2000.0 * real(T_1) / real(d_1))
+    return as_float(2000.0 * as_float(T_1) / as_float(d_1))
 
 
 def circumferential_speed(d_1: Real, omega_1: Real) -> Array:
     """Circumferential speed at the reference cylinder; m/s from mm and rad/s."""
-    return real(real(d_1) * real(omega_1) / 2000.0)
+    return as_float(as_float(d_1) * as_float(omega_1) / 2000.0)
 
 
 def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
     """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)), in m/s; stated up to 3 m/s. ISO 6336-1:2019, 6.5.5."""
-    u = real(u)
-    return real(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
+    u = as_float(u)
+    return as_float(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
 
 
 def dynamic_factor_c(
@@ -49,13 +49,13 @@ def dynamic_factor_c(
     >>> round(float(dynamic_factor_c(14.9, 150.0, 1.0)), 3)
     1.203
     """
-    parameter = real(parameter)
+    parameter = as_float(parameter)
     # The line falls from 2 to 1 at 3 m/s, where the method ends; carried on it would make fast gears run ever smoother.
-    K_3 = either(parameter <= 0.2, 2.0, np.maximum(2.071 - 0.357 * parameter, 1.0))
-    load = np.maximum(real(line_load), LEAST_LINE_LOAD)
-    spur, helical = (real(K) / load + K_2 for K, K_2 in ((K_1, K2_SPUR), (K_1_helical, K2_HELICAL)))
-    share = np.minimum(real(eps_beta), 1.0)
-    return real(1 + ((1 - share) * spur + share * helical) * parameter * K_3)
+    K_3 = where(parameter <= 0.2, 2.0, np.maximum(2.071 - 0.357 * parameter, 1.0))
+    load = np.maximum(as_float(line_load), LEAST_LINE_LOAD)
+    spur, helical = (as_float(K) / load + K_2 for K, K_2 in ((K_1, K2_SPUR), (K_1_helical, K2_HELICAL)))
+    share = np.minimum(as_float(eps_beta), 1.0)
+    return as_float(1 + ((1 - share) * spur + share * helical) * parameter * K_3)
 
 
 def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
@@ -66,5 +66,5 @@ def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
     >>> round(float(root_face_load_factor(1.3, 30.0, 5.0)), 4)
     1.2456
     """
-    ratio = np.maximum(real(b) / real(h), 3.0)
-    return real(real(K_Hbeta) ** (ratio**2 / (1 + ratio + ratio**2)))
+    ratio = np.maximum(as_float(b) / as_float(h), 3.0)
+    return as_float(as_float(K_Hbeta) ** (ratio**2 / (1 + ratio + ratio**2)))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, either, everywhere, real, wide
+from cooper.arrays import Array, all_, as_float, broadcast, where
 from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import contact_stress as contact
@@ -36,7 +36,7 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         p.f_ZCa,
     )
     # A ring's flank wraps around the pinion's: its pressure is greatest at the pitch point.
-    Z_D = either(two.z < 0, 1.0, Z_D)
+    Z_D = where(two.z < 0, 1.0, Z_D)
     rho_red = flank_strength.reduced_radius(one.d_b, two.d_b, alpha_wt, mesh.beta_b)
     softer = np.minimum(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
     Z_L = flank_strength.lubricant_factor(softer, p.nu_40)
@@ -51,12 +51,12 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
     F_t = mesh.F_t
     for i, (g, Z_BD) in enumerate(zip(gears, (Z_B, Z_D), strict=True)):
         own = mat[i]
-        corners = either(p.pitting_allowed, own.Z_N_pitting, own.Z_N)
+        corners = where(p.pitting_allowed, own.Z_N_pitting, own.Z_N)
         share = life.endurance_share(g.N_L, corners)
-        held = real(own.in_standard) > 0
+        held = as_float(own.in_standard) > 0
         sigma_Hlim = strength_number(own.sigma_Hlim, own.flank_life, own.plastic, g.N_L)
         Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
-        film = [either(held, factor, 1.0) for factor in (Z_L, Z_V, Z_R)]
+        film = [where(held, factor, 1.0) for factor in (Z_L, Z_V, Z_R)]
         g.update(
             sigma_Hlim=sigma_Hlim,
             Z_BD=Z_BD,
@@ -72,14 +72,14 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         g.sigma_HG = sigma_Hlim * factors
         g.S_H = g.sigma_HG / g.sigma_H
         static = strength_number(own.sigma_Hlim, own.flank_life, own.plastic, 0.0)
-        g.Z_NTst, g.Z_Wst = wide(corners[1, 0], F_t), Z_W_static
-        g.sigma_Hlim_st = real(static)
+        g.Z_NTst, g.Z_Wst = broadcast(corners[1, 0], F_t), Z_W_static
+        g.sigma_Hlim_st = as_float(static)
         g.sigma_HGst = static * corners[1, 0] * Z_W_static
         g.sigma_Hpk = g.sigma_H * peak
         g.sigma_HGref = own.sigma_Hlim * film[0] * film[1] * film[2] * Z_W * flank_strength.Z_X
         g.S_Hst = g.sigma_HGst / g.sigma_Hpk
-        if everywhere(np.isfinite(p.gears[i].CHD)):
-            g.CHD, g.CHD_c = real(p.gears[i].CHD), least_case_depth(g.sigma_H, rho_red, p.gears[i].U_H)
+        if all_(np.isfinite(p.gears[i].CHD)):
+            g.CHD, g.CHD_c = as_float(p.gears[i].CHD), least_case_depth(g.sigma_H, rho_red, p.gears[i].U_H)
 
 
 def _work_hardening(
@@ -92,10 +92,10 @@ def _work_hardening(
     mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
     # A steel wheel that a harder steel pinion, the gear with fewer teeth, rolls hard.
     wheel = np.abs(gears[i].z) >= np.abs(gears[1 - i].z)
-    steel = (real(own.steel) > 0) & (real(mate.steel) > 0)
+    steel = (as_float(own.steel) > 0) & (as_float(mate.steel) > 0)
     applies = soft & steel & wheel & (mate_surface | (mate.HB > own.HB))
     u = np.abs(mesh.u)
     u = np.maximum(u, 1 / u)
     reference = flank_strength.work_hardening_factor(own.HB, mate.HB, mate.surface_hardened, R_zH, u)
-    static = either(mate_surface, flank_strength.static_work_hardening_factor(own.HB), 1.0)
-    return either(applies, reference, 1.0), either(applies, static, 1.0)
+    static = where(mate_surface, flank_strength.static_work_hardening_factor(own.HB), 1.0)
+    return where(applies, reference, 1.0), where(applies, static, 1.0)

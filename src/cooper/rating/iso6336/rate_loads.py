@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from cooper.arrays import Array, Real, anywhere, either, real
+from cooper.arrays import Array, Real, any_, as_float, where
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import rim_edge
 from cooper.gears.tolerances import flank_tolerances
@@ -35,7 +35,7 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
     cut = p.gears[1].teeth_cut
     # Over its life the pinion's teeth meet those of a rack evenly.
     # Among planets a tooth of sun or ring is loaded once by each of them.
-    one.N_L = real(turns * p.gears[0].contacts)
+    one.N_L = as_float(turns * p.gears[0].contacts)
     two.N_L = p.gears[1].contacts * (turns / np.abs(mesh.u) if cut is None else turns * one.z / cut)
     for g in gears:
         g.b_F = np.minimum(g.b, b_H + 2 * ROOT_OVERHANG * p.m_n)
@@ -45,11 +45,11 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         b_H=b_H,
         w_t=w_t,
         vz=vz,
-        K_A=real(p.K_A),
-        K_gamma=real(p.K_gamma),
-        K_AP=either(np.isnan(p.K_AP), p.K_A, p.K_AP),
+        K_A=as_float(p.K_A),
+        K_gamma=as_float(p.K_gamma),
+        K_AP=where(np.isnan(p.K_AP), p.K_A, p.K_AP),
         F_bt=F_t / np.cos(mesh.alpha_t),
-        F_a=either(p.double_helix, 0.0, F_t * np.tan(p.beta)),
+        F_a=where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
         F_r=2000 * p.T_1 / one.d_w * np.tan(mesh.alpha_wt),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh.eps_beta, K_1_helical),
     )
@@ -69,7 +69,7 @@ def add_load_factors(
 
     def by_size(a: Real, b: Real) -> tuple[Array, Array]:
         """The value of the pinion and that of the wheel from those of gear 1 and gear 2."""
-        return either(first, a, b), either(first, b, a)
+        return where(first, a, b), where(first, b, a)
 
     def of(symbol: str) -> tuple[Array, Array]:
         return by_size(gears[0][symbol], gears[1][symbol])
@@ -98,20 +98,20 @@ def add_load_factors(
     N = by_size(p.omega_1, p.omega_1 / np.abs(u))[0] * 30 / np.pi / n_E1
     C_ay = dynamic.running_in_relief(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
     # Only fine flanks can rely on tip relief; from class 6 on the standard takes B_k = 1.
-    relief = either(real(p.C_a) > 0, p.C_a, C_ay)
+    relief = where(as_float(p.C_a) > 0, p.C_a, C_ay)
     fine = np.maximum(p.gears[0].Q, p.gears[1].Q) <= 5
-    B_k = either(fine, np.abs(1 - stiff * relief / mesh.w_t), 1.0)
+    B_k = where(fine, np.abs(1 - stiff * relief / mesh.w_t), 1.0)
     K_V_b = dynamic.dynamic_factor_b(N, mesh.w_t, mesh.eps_gamma, stiff, f_pbeff, f_faeff, B_k)
-    K_V = either(p.K_V_by_B, K_V_b, mesh.K_V)
+    K_V = where(p.K_V_by_B, K_V_b, mesh.K_V)
     line = mesh.w_t * K_V
-    half = mesh.b_H / either(p.double_helix, 2.0, 1.0)
+    half = mesh.b_H / where(p.double_helix, 2.0, 1.0)
     d_pinion = of("d")[0]
     f_sh = sharing.shaft_deflection(line, _shaft_bracket(p, gears, d_pinion, of("d")[1], half), p.double_helix)
-    f_sh = either(np.isnan(p.f_sh_given), f_sh, p.f_sh_given)
+    f_sh = where(np.isnan(p.f_sh_given), f_sh, p.f_sh_given)
     F_betax = sharing.initial_misalignment(f_sh, f_ma, *p.B_modified)
     F_betax = np.maximum(F_betax, sharing.least_misalignment(line, np.maximum(*f_Hbeta)))
     F_betay = less(F_betax, running_in.helix_allowance)
-    K_Hbeta = either(p.K_Hbeta_by_C, sharing.face_load_factor(F_betay, c_beta, line), p.K_Hbeta)
+    K_Hbeta = where(p.K_Hbeta_by_C, sharing.face_load_factor(F_betay, c_beta, line), p.K_Hbeta)
     Z_eps = contact.contact_ratio_factor(mesh.eps_alpha, mesh.eps_beta)
     # The profile form deviation stands for the pitch where it is the greater one.
     f_alpha = less(np.maximum(f_pb, f_fa), running_in.profile_allowance)
@@ -134,8 +134,8 @@ def add_load_factors(
         F_betax=F_betax,
         F_betay=F_betay,
         K_Hbeta=K_Hbeta,
-        K_Halpha=either(p.K_Halpha_by_B, K_Ha, p.K_Halpha),
-        K_Falpha=either(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
+        K_Halpha=where(p.K_Halpha_by_B, K_Ha, p.K_Halpha),
+        K_Falpha=where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(K_Hbeta, half, np.maximum(gears[0].h, gears[1].h)),
     )
 
@@ -149,15 +149,15 @@ def _stiffness(
     """Single stiffness c' from virtual counts and shifts of pinion and wheel, with the factor of their blanks."""
     h_fP = (gears[0].h_fP + gears[1].h_fP) / 2
     stiff = stiffness.single_stiffness(*by_size, h_fP, p.alpha_n, p.beta, mesh.w_t, *stiff_as(p))
-    if not any(anywhere(np.isfinite(g.d_i)) for g in p.gears):
+    if not any(any_(np.isfinite(g.d_i)) for g in p.gears):
         return stiff
     # Two unlike blanks: the mean of both.
     blanks = [
-        either(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n))
+        where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n))
         for i, g in zip(p.gears, gears, strict=True)
     ]
     mesh.C_R = (blanks[0] + blanks[1]) / 2
-    return real(stiff * mesh.C_R)
+    return as_float(stiff * mesh.C_R)
 
 
 def _deviations(
@@ -165,7 +165,7 @@ def _deviations(
 ) -> list[dict[str, Array]]:
     """Flank tolerances of both gears at their own class; a rack is held to those of its pinion's diameter."""
     d = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
-    halves = either(p.double_helix, 2.0, 1.0)
+    halves = where(p.double_helix, 2.0, 1.0)
     return [flank_tolerances(d_i, p.m_n, g.b / halves, i.Q) for d_i, g, i in zip(d, gears, p.gears, strict=True)]
 
 
@@ -175,7 +175,7 @@ def _shaft_bracket(
     """The bracket of f_sh: of the pinion's shaft, of the wheel's where it counts, or of sun and pin among planets."""
 
     def K(arranged: tuple[Real, Real], d: Real, d_sh: Real) -> Array:
-        return np.where(np.abs(d) / real(d_sh) >= sharing.STIFFENED, *arranged)
+        return np.where(np.abs(d) / as_float(d_sh) >= sharing.STIFFENED, *arranged)
 
     bracket = sharing.pinion_factor(
         K(p.K_arranged, d_pinion, p.d_sh), p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix
@@ -184,11 +184,11 @@ def _shaft_bracket(
     other = sharing.pinion_factor(
         K(p.K_arranged2, d_wheel, p.d_sh2), p.l_sh2, p.s_sh2, np.abs(d_wheel), p.d_sh2, half, p.double_helix
     )
-    bracket = bracket + either(np.asarray(p.wheel_bends, dtype=bool), other, 0.0)
+    bracket = bracket + where(np.asarray(p.wheel_bends, dtype=bool), other, 0.0)
     for own, mate, d_mate in ((p.gears[0], gears[0], gears[1].d), (p.gears[1], gears[1], gears[0].d)):
-        sun = either(mate.z > 0, mate.d, np.inf)
+        sun = where(mate.z > 0, mate.d, np.inf)
         among = sharing.planet_factor(
             own.contacts, sun, K(p.K_arranged, d_mate, p.d_sh), p.l_sh, p.s_sh, d_mate, p.d_sh, half
         )
-        bracket = either(real(own.contacts) > 1, among, bracket)
+        bracket = where(as_float(own.contacts) > 1, among, bracket)
     return bracket

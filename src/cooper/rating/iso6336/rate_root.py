@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, anywhere, either, real, wide, within
+from cooper.arrays import Array, any_, as_float, broadcast, clip, where
 from cooper.gears.inputs import OUTER_SINGLE, TIP_LOAD, PairInput
 from cooper.gears.tooth import Tooth
 from cooper.rating.iso6336 import form, life
@@ -22,34 +22,36 @@ deviation."""
 def root_shift(p: PairInput, tooth: Tooth, g: GearValues[Array]) -> Array:
     """The shift that the root is rated with: the nominal one until thinning counts."""
     thinning = -(g.E_sns + g.E_sni) / 2
-    return either(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
+    return where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
 
 
 def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: GearValues[Array]) -> None:
     own, rack = p.gears[i].material, tooth.rack
     x_root = root_shift(p, tooth, g)
-    plastic = real(own.plastic) > 0
+    plastic = as_float(own.plastic) > 0
     at_tip = np.logical_or(_at_tip(p, mesh), plastic)
     g.at_tip = at_tip.astype(float)
-    eps_load = either(at_tip, np.cos(mesh.beta_b) ** 2, mesh.eps_alpha)
+    eps_load = where(at_tip, np.cos(mesh.beta_b) ** 2, mesh.eps_alpha)
     if tooth.tool is None:
         section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g.d_Na, eps_load)
     else:
         section = form.root_section_on_curve(tooth, x_root, g.d_Na, eps_load)
     f_eps = form.load_distribution_factor(mesh.eps_alpha / np.cos(mesh.beta_b) ** 2, mesh.eps_beta)
-    f_eps = either(at_tip, 1.0, f_eps)
+    f_eps = where(at_tip, 1.0, f_eps)
     Y_F = form.form_factor(section, p.m_n, p.alpha_n, f_eps)
     Y_S = form.stress_correction_factor(section)
     Y_g = root.grinding_notch_factor(p.gears[i].t_g, p.gears[i].rho_g)
-    if anywhere(real(p.gears[i].t_g) > 0):
-        g.update(Y_g=np.broadcast_to(Y_g, np.shape(Y_F)), t_g=real(p.gears[i].t_g), rho_g=real(p.gears[i].rho_g))
+    if any_(as_float(p.gears[i].t_g) > 0):
+        g.update(
+            Y_g=np.broadcast_to(Y_g, np.shape(Y_F)), t_g=as_float(p.gears[i].t_g), rho_g=as_float(p.gears[i].rho_g)
+        )
     Y_beta = root.helix_factor_root(tooth.beta, mesh.eps_beta)
-    Y_B = either(tooth.sign > 0, root.rim_factor(g.s_R, g.h), root.ring_rim_factor(g.s_R, p.m_n))
+    Y_B = where(tooth.sign > 0, root.rim_factor(g.s_R, g.h), root.ring_rim_factor(g.s_R, p.m_n))
     q_s = form.notch_parameter(section)
-    if anywhere(plastic):
-        g.Y_eps = either(plastic, 0.25 + 0.75 / mesh.eps_alpha, 1.0)
+    if any_(plastic):
+        g.Y_eps = where(plastic, 0.25 + 0.75 / mesh.eps_alpha, 1.0)
     share = life.endurance_share(g.N_L, own.Y_N)
-    M = within(real(own.mean_stress_a) + real(own.mean_stress_b) * Y_S, 0.0, 1.0)
+    M = clip(as_float(own.mean_stress_a) + as_float(own.mean_stress_b) * Y_S, 0.0, 1.0)
     Y_Mref, Y_Mst = (
         np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, of), np.shape(Y_F))
         for of in (M, own.mean_stress_static)
@@ -89,8 +91,8 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     g.sigma_FG = g.sigma_Flim * g.Y_ST * g.Y_NT * g.Y_delta_relT * g.Y_R_relT * g.Y_X * Y_M
     g.S_F = g.sigma_FG / g.sigma_F
     number = strength_number(own.sigma_Flim, own.root_life, own.plastic, 0.0)
-    g.Y_NTst, g.Y_delta_st = wide(own.Y_N[1, 0], Y_F), static_notch
-    g.sigma_Flim_st = real(number)
+    g.Y_NTst, g.Y_delta_st = broadcast(own.Y_N[1, 0], Y_F), static_notch
+    g.sigma_Flim_st = as_float(number)
     g.sigma_Fpk = g.sigma_F * mesh.K_peak
     g.sigma_FGst = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_Mst
     g.sigma_FGref = own.sigma_Flim * root.Y_ST * notch * surface * size * Y_Mref
@@ -105,5 +107,5 @@ def _at_tip(p: PairInput, mesh: MeshValues[Array]) -> Array:
     """
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     alone = (Q >= COARSE) & (mesh.eps_beta < 1) & (mesh.f_pbeff > mesh.w_t / mesh.c_s)
-    choice = real(p.load_at)
+    choice = as_float(p.load_at)
     return np.where(choice == TIP_LOAD, True, np.where(choice == OUTER_SINGLE, False, alone))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 Y_ST = 2.0
 """Stress correction factor of the reference test gears. ISO 6336-3:2019, 7.4."""
@@ -22,15 +22,15 @@ def grinding_notch_factor(t_g: Real, rho_g: Real) -> Array:
     >>> float(grinding_notch_factor(0.0, 1.0)), round(float(grinding_notch_factor(0.25, 1.0)), 2)
     (1.0, 1.3)
     """
-    ratio = real(t_g) / real(rho_g)
-    return real(either(ratio <= 4, 1.3 / (1.3 - 0.6 * np.sqrt(np.minimum(ratio, 4))), np.nan))
+    ratio = as_float(t_g) / as_float(rho_g)
+    return as_float(where(ratio <= 4, 1.3 / (1.3 - 0.6 * np.sqrt(np.minimum(ratio, 4))), np.nan))
 
 
 def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
     """Helix angle factor Y_beta. ISO 6336-3:2019, 8; 1 for spur gears."""
     beta_deg = np.minimum(np.degrees(np.abs(beta)), 30.0)
-    share = np.minimum(real(eps_beta), 1.0)
-    return real((1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3)
+    share = np.minimum(as_float(eps_beta), 1.0)
+    return as_float((1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3)
 
 
 def rim_factor(s_R: Real, h_t: Real) -> Array:
@@ -41,9 +41,9 @@ def rim_factor(s_R: Real, h_t: Real) -> Array:
     >>> float(rim_factor(12.0, 10.0)), round(float(rim_factor(8.0, 10.0)), 3)
     (1.0, 1.649)
     """
-    ratio = real(s_R) / real(h_t)
+    ratio = as_float(s_R) / as_float(h_t)
     thin = 1.6 * np.log(2.242 / np.maximum(ratio, 0.5))
-    return either(ratio >= 1.2, 1.0, either(ratio > 0.5, thin, np.nan))
+    return where(ratio >= 1.2, 1.0, where(ratio > 0.5, thin, np.nan))
 
 
 def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
@@ -54,9 +54,9 @@ def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
     >>> float(ring_rim_factor(12.0, 2.0)), round(float(ring_rim_factor(5.0, 2.0)), 3)
     (1.0, 1.383)
     """
-    ratio = real(s_R) / real(m_n)
+    ratio = as_float(s_R) / as_float(m_n)
     thin = 1.15 * np.log(8.324 / np.maximum(ratio, 1.75))
-    return either(ratio >= 3.5, 1.0, either(ratio > 1.75, thin, np.nan))
+    return where(ratio >= 3.5, 1.0, where(ratio > 1.75, thin, np.nan))
 
 
 def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
@@ -67,8 +67,8 @@ def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
     >>> [round(float(deep_tooth_factor(e, 4)), 3) for e in (1.9, 2.2, 2.6)], float(deep_tooth_factor(2.2, 6))
     ([1.0, 0.901, 0.7], 1.0)
     """
-    deep = within(2.366 - 0.666 * real(eps_alpha_n), 0.7, 1.0)
-    return either(real(Q) <= 4, deep, 1.0)
+    deep = clip(2.366 - 0.666 * as_float(eps_alpha_n), 0.7, 1.0)
+    return where(as_float(Q) <= 4, deep, 1.0)
 
 
 def mean_stress_factor(R: Real, M: Real) -> Array:
@@ -78,15 +78,15 @@ def mean_stress_factor(R: Real, M: Real) -> Array:
     >>> float(mean_stress_factor(0.0, 0.4)), round(float(mean_stress_factor(-1.2, 0.4)), 3)
     (1.0, 0.66)
     """
-    M = real(M)
-    return 1 / (1 - real(R) * (1 - M) / (1 + M))
+    M = as_float(M)
+    return 1 / (1 - as_float(R) * (1 - M) / (1 + M))
 
 
 def nominal_root_stress(
     F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real, Y_DT: Real = 1.0
 ) -> Array:
     """Nominal root stress sigma_F0; MPa. ISO 6336-3:2019, 5."""
-    return real(F_t) / (real(b) * m_n) * Y_F * Y_S * Y_beta * Y_B * Y_DT
+    return as_float(F_t) / (as_float(b) * m_n) * Y_F * Y_S * Y_beta * Y_B * Y_DT
 
 
 def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
@@ -97,12 +97,12 @@ def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
     >>> float(notch_sensitivity(2.5, 0.003))
     1.0
     """
-    rho = real(rho_slip)
+    rho = as_float(rho_slip)
 
     def gradient(q: Real) -> Array:
-        return 0.2 * (1 + 2 * real(q))
+        return 0.2 * (1 + 2 * as_float(q))
 
-    return real((1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR))))
+    return as_float((1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR))))
 
 
 def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Real, b: Real) -> Array:
@@ -111,9 +111,9 @@ def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Re
     Steels with a yield point: (1 + k (Y_S - 1) q)/(1 + k q) with q = (sigma/R_p02)^(1/4); other groups (k = 0): a Y_S +
     b.
     """
-    Y_S, k = real(Y_S), real(k)
-    q = either(k > 0, (real(sigma) / np.nan_to_num(real(R_p02), nan=1.0)) ** 0.25, 0.0)
-    return either(k > 0, (1 + k * (Y_S - 1) * q) / (1 + k * q), real(a) * Y_S + b)
+    Y_S, k = as_float(Y_S), as_float(k)
+    q = where(k > 0, (as_float(sigma) / np.nan_to_num(as_float(R_p02), nan=1.0)) ** 0.25, 0.0)
+    return where(k > 0, (1 + k * (Y_S - 1) * q) / (1 + k * q), as_float(a) * Y_S + b)
 
 
 def surface_factor(Rz: Real, a: Real, b: Real, n: Real, smooth: Real) -> Array:
@@ -124,8 +124,8 @@ def surface_factor(Rz: Real, a: Real, b: Real, n: Real, smooth: Real) -> Array:
     >>> round(float(surface_factor(10.0, 1.674, 0.529, 0.1, 1.12)), 3)
     1.002
     """
-    Rz = real(Rz)
-    return either(Rz < 1, smooth, real(a) - real(b) * (Rz + 1) ** real(n))
+    Rz = as_float(Rz)
+    return where(Rz < 1, smooth, as_float(a) - as_float(b) * (Rz + 1) ** as_float(n))
 
 
 def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
@@ -134,4 +134,4 @@ def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
     >>> round(float(size_factor(10.0, 1.05, 0.01, 0.8)), 3)
     0.95
     """
-    return real(within(real(a) - real(b) * real(m_n), least, 1.0))
+    return as_float(clip(as_float(a) - as_float(b) * as_float(m_n), least, 1.0))

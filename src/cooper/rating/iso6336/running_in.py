@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
 """How a material runs in: through hardened steel, grey cast iron, surface hardened; none stated (outside ISO
@@ -13,7 +13,7 @@ KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
 
 def _by_speed(v: Array, middle: Array, fast: Array) -> Array:
     """Greatest allowance: none up to 5 m/s, ``middle`` up to 10 m/s, ``fast`` above."""
-    return either(v <= 5, np.inf, either(v <= 10, middle, fast))
+    return where(v <= 5, np.inf, where(v <= 10, middle, fast))
 
 
 def profile_allowance(kind: Real, sigma_Hlim: Real, deviation: Real, v: Real) -> Array:
@@ -32,7 +32,7 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
     [8.0, 11.0, 3.0]
     """
     found = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
-    return real(np.minimum(found, real(F_betax)))
+    return as_float(np.minimum(found, as_float(F_betax)))
 
 
 def _by_material(
@@ -46,8 +46,8 @@ def _by_material(
 ) -> Array:
     """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit
     over sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
-    kind, s, f, v = (real(a) for a in (kind, sigma_Hlim, deviation, v))
+    kind, s, f, v = (as_float(a) for a in (kind, sigma_Hlim, deviation, v))
     soft = np.minimum(through[0] / s * f, _by_speed(v, through[1] / s, through[1] / 2 / s))
-    iron = np.minimum(cast[0] * f, _by_speed(v, real(cast[1]), real(cast[2])))
-    known = either(kind == 2, np.minimum(hard[0] * f, hard[1]), either(kind == 1, iron, soft))
-    return either(kind == 3, 0.0, known)
+    iron = np.minimum(cast[0] * f, _by_speed(v, as_float(cast[1]), as_float(cast[2])))
+    known = where(kind == 2, np.minimum(hard[0] * f, hard[1]), where(kind == 1, iron, soft))
+    return where(kind == 3, 0.0, known)

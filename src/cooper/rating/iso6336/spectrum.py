@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real
+from cooper.arrays import Array, Real, as_float, where
 
 ROUNDS = 60
 """Halvings of the safety; from a factor of 1e12 they leave less than 1e-15 of it."""
@@ -21,10 +21,10 @@ def damage(stress: Real, cycles: Real, life: Callable[[Array], Array]) -> Array:
     >>> damage([100.0, 50.0], [10.0, 30.0], lambda s: 1e5 / s).tolist()
     [0.01, 0.015]
     """
-    N = life(real(stress))
-    n = real(cycles)
+    N = life(as_float(stress))
+    n = as_float(cycles)
     with np.errstate(divide="ignore", invalid="ignore"):
-        return either(n > 0, either(N > 0, n / N, np.inf), 0.0)
+        return where(n > 0, where(N > 0, n / N, np.inf), 0.0)
 
 
 def equivalent_safety(stress: Real, cycles: Real, life: Callable[[Array], Array]) -> Array:
@@ -36,15 +36,15 @@ def equivalent_safety(stress: Real, cycles: Real, life: Callable[[Array], Array]
     >>> round(float(equivalent_safety([100.0], [10.0], lambda s: 1e5 / s)), 6)
     100.0
     """
-    stress, cycles = real(stress), real(cycles)
-    top = np.max(either(cycles > 0, stress, 0.0), axis=0)
+    stress, cycles = as_float(stress), as_float(cycles)
+    top = np.max(where(cycles > 0, stress, 0.0), axis=0)
     low = np.full(np.shape(top), np.log(1e-6))
     high = np.full(np.shape(top), np.log(1e6))
     for _ in range(ROUNDS):
         mid = (low + high) / 2
         too_much = np.sum(damage(stress * np.exp(mid), cycles, life), axis=0) > 1
-        low, high = either(too_much, low, mid), either(too_much, mid, high)
-    return either(top > 0, np.exp(low), np.inf)
+        low, high = where(too_much, low, mid), where(too_much, mid, high)
+    return where(top > 0, np.exp(low), np.inf)
 
 
 SHAPES = {"straight": 1.0, "normal": 2.0, "full": 6.0}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 STEEL = 206000.0
 """Modulus of elasticity of the steel gears that the formula was made for; MPa."""
@@ -35,8 +35,8 @@ def single_stiffness(
     >>> round(float(single_stiffness(20, 40, 0.0, 0.0, 1.25, np.radians(20), 0.0, 200.0, 206e3, 206e3)), 2)
     12.69
     """
-    n_1, n_2 = (either(real(z) > 0, 1 / real(z), 0.0) for z in (z_n1, z_n2))
-    x_1, x_2 = real(x_1), real(x_2)
+    n_1, n_2 = (where(as_float(z) > 0, 1 / as_float(z), 0.0) for z in (z_n1, z_n2))
+    x_1, x_2 = as_float(x_1), as_float(x_2)
     q = (
         0.04723
         + 0.15551 * n_1
@@ -47,9 +47,9 @@ def single_stiffness(
         - 0.24188 * x_2 * n_2
     )
     q = q + 0.00529 * x_1**2 + 0.00182 * x_2**2
-    C_B = (1 + 0.5 * (1.2 - real(h_fP))) * (1 - 0.02 * (20 - np.degrees(alpha_n)))
-    mean = 2 * real(E_1) * E_2 / (real(E_1) + E_2) / STEEL
-    light = np.minimum(real(line_load) / LEAST_LINE_LOAD, 1.0) ** 0.25
+    C_B = (1 + 0.5 * (1.2 - as_float(h_fP))) * (1 - 0.02 * (20 - np.degrees(alpha_n)))
+    mean = 2 * as_float(E_1) * E_2 / (as_float(E_1) + E_2) / STEEL
+    light = np.minimum(as_float(line_load) / LEAST_LINE_LOAD, 1.0) ** 0.25
     return C_M * C_B * np.cos(beta) * mean * light / q
 
 
@@ -62,9 +62,9 @@ def blank_factor(b_s: Real, b: Real, s_R: Real, m_n: Real) -> Array:
     >>> round(float(blank_factor(10.0, 40.0, 9.0, 3.0)), 4), float(blank_factor(40.0, 40.0, 9.0, 3.0))
     (0.8478, 1.0)
     """
-    share = within(real(b_s) / real(b), 0.2, 1.2)
-    rim = np.maximum(real(s_R) / real(m_n), 1.0)
-    return real(1 + np.log(share) / (5 * np.exp(rim / 5)))
+    share = clip(as_float(b_s) / as_float(b), 0.2, 1.2)
+    rim = np.maximum(as_float(s_R) / as_float(m_n), 1.0)
+    return as_float(1 + np.log(share) / (5 * np.exp(rim / 5)))
 
 
 def mesh_stiffness(c: Real, eps_alpha: Real) -> tuple[Array, Array]:
@@ -75,5 +75,5 @@ def mesh_stiffness(c: Real, eps_alpha: Real) -> tuple[Array, Array]:
     >>> [round(float(c), 3) for c in mesh_stiffness(14.0, 1.6)]
     [20.3, 17.255]
     """
-    c_gamma = real(c) * (0.75 * real(eps_alpha) + 0.25)
+    c_gamma = as_float(c) * (0.75 * as_float(eps_alpha) + 0.25)
     return c_gamma, 0.85 * c_gamma

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 
 ARRANGEMENTS = {
     "a": (0.48, 0.8, "inside, driven from afar"),
@@ -36,10 +36,10 @@ def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, dou
     >>> round(float(pinion_factor(0.8, 100.0, 10.0, 40.0, 30.0, 40.0)), 3)
     2.58
     """
-    d_1 = real(d_1)
-    bend = real(K) * real(l) * s / d_1**2 * (d_1 / real(d_sh)) ** 4
-    first = either(double, 1.5, 1.0)
-    return real((np.abs(first + bend - 0.3) + 0.3) * (real(b) / d_1) ** 2)
+    d_1 = as_float(d_1)
+    bend = as_float(K) * as_float(l) * s / d_1**2 * (d_1 / as_float(d_sh)) ** 4
+    first = where(double, 1.5, 1.0)
+    return as_float((np.abs(first + bend - 0.3) + 0.3) * (as_float(b) / d_1) ** 2)
 
 
 def planet_factor(N: Real, d_s: Real, K: Real, l: Real, s: Real, d_p: Real, d_pin: Real, b: Real) -> Array:
@@ -54,9 +54,9 @@ def planet_factor(N: Real, d_s: Real, K: Real, l: Real, s: Real, d_p: Real, d_pi
     >>> round(float(planet_factor(3, 40.0, 0.8, 60.0, 0.0, 50.0, 15.0, 20.0)), 3)
     0.525
     """
-    d_p = real(d_p)
-    lean = 2 * np.abs(real(K) * real(l) * s) / d_p**2 * (d_p / real(d_pin)) ** 4 * (real(b) / d_p) ** 2
-    return real(0.7 * real(N) * (real(b) / real(d_s)) ** 2 + lean)
+    d_p = as_float(d_p)
+    lean = 2 * np.abs(as_float(K) * as_float(l) * s) / d_p**2 * (d_p / as_float(d_pin)) ** 4 * (as_float(b) / d_p) ** 2
+    return as_float(0.7 * as_float(N) * (as_float(b) / as_float(d_s)) ** 2 + lean)
 
 
 def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Array:
@@ -65,12 +65,12 @@ def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Arr
     >>> round(float(shaft_deflection(200.0, 1.0)), 2)
     4.6
     """
-    return real(line_load) * either(double, 0.046, 0.023) * factor
+    return as_float(line_load) * where(double, 0.046, 0.023) * factor
 
 
 def initial_misalignment(f_sh: Real, f_ma: Real, B_1: Real, B_2: Real) -> Array:
     """Initial equivalent misalignment F_betax = 1.33 B_1 f_sh + B_2 f_ma; um."""
-    return 1.33 * real(B_1) * f_sh + real(B_2) * f_ma
+    return 1.33 * as_float(B_1) * f_sh + as_float(B_2) * f_ma
 
 
 def least_misalignment(line_load: Real, f_Hbeta: Real) -> Array:
@@ -81,7 +81,7 @@ def least_misalignment(line_load: Real, f_Hbeta: Real) -> Array:
     >>> float(least_misalignment(400.0, 3.0)), float(least_misalignment(400.0, 10.0))
     (2.0, 5.0)
     """
-    return np.maximum(0.005 * real(line_load), 0.5 * real(f_Hbeta))
+    return np.maximum(0.005 * as_float(line_load), 0.5 * as_float(f_Hbeta))
 
 
 def face_load_factor(F_betay: Real, c_gamma_beta: Real, line_load: Real) -> Array:
@@ -92,8 +92,8 @@ def face_load_factor(F_betay: Real, c_gamma_beta: Real, line_load: Real) -> Arra
     >>> [round(float(face_load_factor(F, 15.0, 200.0)), 3) for F in (0.0, 10.0, 60.0)]
     [1.0, 1.375, 3.0]
     """
-    lean = real(F_betay) * c_gamma_beta / (2 * real(line_load))
-    return real(either(lean < 1, 1 + lean, 2 * np.sqrt(np.maximum(lean, 0))))
+    lean = as_float(F_betay) * c_gamma_beta / (2 * as_float(line_load))
+    return as_float(where(lean < 1, 1 + lean, 2 * np.sqrt(np.maximum(lean, 0))))
 
 
 def transverse_load_factor(
@@ -107,10 +107,10 @@ def transverse_load_factor(
     >>> [round(float(K), 3) for K in transverse_load_factor(1.6, 1.6, 0.8944, 20.0, 6.0, 250.0)]
     [1.0, 1.0]
     """
-    eps = real(eps_gamma)
-    uneven = 0.4 * real(c_gamma_alpha) * f_pbeff / real(line_load)
+    eps = as_float(eps_gamma)
+    uneven = 0.4 * as_float(c_gamma_alpha) * f_pbeff / as_float(line_load)
     few = eps / 2 * (0.9 + uneven)
     many = 0.9 + np.sqrt(2 * np.maximum(eps - 1, 0) / eps) * uneven
-    K = either(eps <= 2, few, many)
-    contact = within(K, 1.0, np.maximum(eps / (real(eps_alpha) * real(Z_eps) ** 2), 1.0))
-    return contact, within(K, 1.0, np.maximum(eps / (0.25 * real(eps_alpha) + 0.75), 1.0))
+    K = where(eps <= 2, few, many)
+    contact = clip(K, 1.0, np.maximum(eps / (as_float(eps_alpha) * as_float(Z_eps) ** 2), 1.0))
+    return contact, clip(K, 1.0, np.maximum(eps / (0.25 * as_float(eps_alpha) + 0.75), 1.0))

@@ -11,7 +11,7 @@ from collections.abc import Callable
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, real
+from cooper.arrays import Array, Real, as_float
 from cooper.rating.contact_points import contact_points, curvature, local_pressure
 
 B_M = float(np.sqrt(45.0 * 7800.0 * 440.0))
@@ -54,8 +54,8 @@ def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
     2.139
     """
     factor, exponent = OILS[kind]
-    warmth = 1 + 516 * (1 / (real(theta) + 273) - 1 / 311)
-    return real(factor * real(eta_38) ** exponent * warmth)
+    warmth = 1 + 516 * (1 / (as_float(theta) + 273) - 1 / 311)
+    return as_float(factor * as_float(eta_38) ** exponent * warmth)
 
 
 def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real, X_L: Real) -> Array:
@@ -66,9 +66,9 @@ def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real,
     >>> round(float(mean_friction(300.0, 5.0, 10.0, 0.02, 0.5, 1.0)), 4)
     0.0577
     """
-    rough = 2.2 * (real(Ra) / real(rho_n)) ** 0.25
-    film = (real(w_bt) / (real(v_sum) * rho_n)) ** 0.2 * (1000 * real(eta_oil)) ** -0.05
-    return real(0.045 * film * rough * real(X_L))
+    rough = 2.2 * (as_float(Ra) / as_float(rho_n)) ** 0.25
+    film = (as_float(w_bt) / (as_float(v_sum) * rho_n)) ** 0.2 * (1000 * as_float(eta_oil)) ** -0.05
+    return as_float(0.045 * film * rough * as_float(X_L))
 
 
 def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> Array:
@@ -79,8 +79,8 @@ def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> 
     >>> round(float(bulk_rise(60.0, 0.15, 0.06, 100.0, 20.0, 1.0)), 2)
     16.62
     """
-    lost = real(P) * real(H_V) * mu_m / (np.abs(a_w) * real(b))
-    return real(7400 * lost**0.72 * real(X_S) / 1.2)
+    lost = as_float(P) * as_float(H_V) * mu_m / (np.abs(a_w) * as_float(b))
+    return as_float(7400 * lost**0.72 * as_float(X_S) / 1.2)
 
 
 def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Real) -> Array:
@@ -90,9 +90,9 @@ def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Rea
     >>> round(float(local_flash(0.06, 1000.0, 2.0, 4.0, 8.0, 226374.0)), 2)
     42.14
     """
-    slid = np.abs(real(v_1) - v_2) / (np.sqrt(v_1) + np.sqrt(v_2)) / B_M
-    width = np.sqrt(8 * real(rho_n) / 1000 * real(p) / real(E_r))
-    return real(np.sqrt(np.pi) / 2 * real(mu_m) * real(p) * 1e6 * slid * width)
+    slid = np.abs(as_float(v_1) - v_2) / (np.sqrt(v_1) + np.sqrt(v_2)) / B_M
+    width = np.sqrt(8 * as_float(rho_n) / 1000 * as_float(p) / as_float(E_r))
+    return as_float(np.sqrt(np.pi) / 2 * as_float(mu_m) * as_float(p) * 1e6 * slid * width)
 
 
 def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Array:
@@ -102,7 +102,14 @@ def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Arra
     >>> round(float(film_thickness(10.0, 4000.0, 2e-11, 1e-4, 0.8)), 4)
     0.237
     """
-    return real(1600 * real(rho_n) * real(G_M) ** 0.6 * real(U) ** 0.7 * real(W) ** -0.13 * real(S_GF) ** 0.22)
+    return as_float(
+        1600
+        * as_float(rho_n)
+        * as_float(G_M) ** 0.6
+        * as_float(U) ** 0.7
+        * as_float(W) ** -0.13
+        * as_float(S_GF) ** 0.22
+    )
 
 
 def film(
@@ -132,14 +139,14 @@ def film(
     factors, ``P`` power (kW), ``E_r`` reduced modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um),
     ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
     """
-    g, g_C = contact_points(path), real(path[2])
+    g, g_C = contact_points(path), as_float(path[2])
     with np.errstate(divide="ignore", invalid="ignore"):
         p, rho_n = local_pressure(g, path, T2, beta_b, Q, eps, F_bt, b, K, E_r)
-        v_1, v_2 = real(omega_1) * g / 1000, np.abs(real(omega_1) / u * (real(T2) - g)) / 1000
-        v_C = 2 * real(omega_1) * g_C / 1000
+        v_1, v_2 = as_float(omega_1) * g / 1000, np.abs(as_float(omega_1) / u * (as_float(T2) - g)) / 1000
+        v_C = 2 * as_float(omega_1) * g_C / 1000
         eta_oil = oil.viscosity(theta_oil)
-        mu = mean_friction(real(K) * F_bt / real(b), v_C, curvature(g_C, T2, beta_b), eta_oil, Ra, oil.X_L)
-        theta_M = real(theta_oil) + bulk_rise(P, H_V, mu, a_w, b, X_S)
+        mu = mean_friction(as_float(K) * F_bt / as_float(b), v_C, curvature(g_C, T2, beta_b), eta_oil, Ra, oil.X_L)
+        theta_M = as_float(theta_oil) + bulk_rise(P, H_V, mu, a_w, b, X_S)
         theta_fl = local_flash(mu, p, v_1, v_2, rho_n, E_r)
         eta_38 = oil.viscosity(38.0)
         eta_M, eta_B = oil.viscosity(theta_M), oil.viscosity(theta_M + theta_fl)
@@ -147,10 +154,10 @@ def film(
             pressure_viscosity(oil.kind, eta_38, theta_M),
             pressure_viscosity(oil.kind, eta_38, theta_M + theta_fl),
         )
-        U = eta_M * (v_1 + v_2) / (2000 * real(E_r) * rho_n)
-        W = 2 * np.pi * (p / real(E_r)) ** 2
+        U = eta_M * (v_1 + v_2) / (2000 * as_float(E_r) * rho_n)
+        W = 2 * np.pi * (p / as_float(E_r)) ** 2
         h = film_thickness(rho_n, 1e6 * alpha_M * E_r, U, W, alpha_B * eta_B / (alpha_M * eta_M))
-    return Film(g, h / real(Ra), h, p, theta_fl, mu, theta_M)
+    return Film(g, h / as_float(Ra), h, p, theta_fl, mu, theta_M)
 
 
 TEST_TORQUES = {5: 70.0, 6: 98.9, 7: 132.5, 8: 171.6, 9: 215.6, 10: 265.1}
@@ -195,4 +202,4 @@ def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
         theta,
         1.2,
     )
-    return real(np.min(found.lambda_GF, axis=0))
+    return as_float(np.min(found.lambda_GF, axis=0))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import real
+from cooper.arrays import as_float
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.contact_points import path_under, reduced_modulus
@@ -66,7 +66,7 @@ def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil
         g_GF=np.take_along_axis(f.g, least, 0)[0],
         h_GF=np.take_along_axis(f.h, least, 0)[0],
         theta_MGF=f.theta_M,
-        W_W=real(W_W),
+        W_W=as_float(W_W),
         lambda_GFT=test,
         lambda_GFP=TEST_FACTOR * W_W * test,
         S_lambda=at / (TEST_FACTOR * W_W * test),

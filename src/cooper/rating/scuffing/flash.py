@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, on_top, real, wide, within
+from cooper.arrays import Array, Real, as_float, broadcast, clip, stack, where
 
 LAMBDA, HEAT = 50.0, 3.8
 """Heat conduction (W/(m K)) and heat per volume (N/(mm2 K)) of gear steel."""
@@ -44,7 +44,7 @@ def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
     >>> round(float(scuffing_temperature(12, 1.0, 1.0)), 1)
     404.0
     """
-    return real(80 + (0.85 + 1.4 * real(X_W)) * real(X_L) * real(S_FZG) ** 2)
+    return as_float(80 + (0.85 + 1.4 * as_float(X_W)) * as_float(X_L) * as_float(S_FZG) ** 2)
 
 
 def multiple_mesh_factor(n_p: Real) -> Array:
@@ -54,7 +54,7 @@ def multiple_mesh_factor(n_p: Real) -> Array:
     >>> float(multiple_mesh_factor(3))
     2.0
     """
-    return (1 + real(n_p)) / 2
+    return (1 + as_float(n_p)) / 2
 
 
 def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
@@ -64,7 +64,7 @@ def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Arra
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
     """
-    return real(0.060 * (real(w_Bt) / (real(v_gs) * rho_red)) ** 0.2 * real(X_L) * real(Ra) ** 0.25)
+    return as_float(0.060 * (as_float(w_Bt) / (as_float(v_gs) * rho_red)) ** 0.2 * as_float(X_L) * as_float(Ra) ** 0.25)
 
 
 def load_sharing_factor(
@@ -76,16 +76,16 @@ def load_sharing_factor(
     and D, and the same downwards to E. Helical gears share over 1/eps_alpha, with 1.3 at both ends where teeth begin to
     bear.
     """
-    g = real(g)
-    start = np.minimum((np.maximum(real(Q), 7) - 2) / 15, 2 / 3)
-    rise = either(g_B > g_A, (g - g_A) / either(g_B > g_A, g_B - g_A, 1.0), 1.0)
-    fall = either(g_E > g_D, (g_E - g) / either(g_E > g_D, g_E - g_D, 1.0), 1.0)
-    spur = either(g < g_B, start + rise / 3, either(g > g_D, start + fall / 3, 1.0))
-    over = np.minimum(real(eps_beta), 1.0)
-    ends = 0.1 * (real(g_E) - g_A)
-    near = within(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
-    helical = (1 + 0.3 * over * near) / real(eps_alpha)
-    return real(within((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1))
+    g = as_float(g)
+    start = np.minimum((np.maximum(as_float(Q), 7) - 2) / 15, 2 / 3)
+    rise = where(g_B > g_A, (g - g_A) / where(g_B > g_A, g_B - g_A, 1.0), 1.0)
+    fall = where(g_E > g_D, (g_E - g) / where(g_E > g_D, g_E - g_D, 1.0), 1.0)
+    spur = where(g < g_B, start + rise / 3, where(g > g_D, start + fall / 3, 1.0))
+    over = np.minimum(as_float(eps_beta), 1.0)
+    ends = 0.1 * (as_float(g_E) - g_A)
+    near = clip(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
+    helical = (1 + 0.3 * over * near) / as_float(eps_alpha)
+    return as_float(clip((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1))
 
 
 def flash_temperature(
@@ -105,14 +105,16 @@ def flash_temperature(
     the path (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))),
     ISO/TS 6336-20, 5.
     """
-    g = real(g)
-    rho_1, rho_2 = g, real(T2) - g
+    g = as_float(g)
+    rho_1, rho_2 = g, as_float(T2) - g
     rho = rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
-    softness = (1 - real(nu_1) ** 2) / E_1 + (1 - real(nu_2) ** 2) / E_2
-    half = np.sqrt(4 * real(w_n) * rho * softness / np.pi)
-    v_1 = real(omega_1) * rho_1
-    v_2 = np.abs(real(omega_1) / u) * np.abs(rho_2)
-    return real(1.11 * real(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2))))
+    softness = (1 - as_float(nu_1) ** 2) / E_1 + (1 - as_float(nu_2) ** 2) / E_2
+    half = np.sqrt(4 * as_float(w_n) * rho * softness / np.pi)
+    v_1 = as_float(omega_1) * rho_1
+    v_2 = np.abs(as_float(omega_1) / u) * np.abs(rho_2)
+    return as_float(
+        1.11 * as_float(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2)))
+    )
 
 
 def flash(
@@ -143,12 +145,12 @@ def flash(
     ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once. ISO/TS
     6336-20:2017."""
     g_A, g_B, _, g_D, g_E = path
-    v_sum = 2 * np.minimum(real(v), FASTEST) * np.sin(alpha_wt)
-    mu = friction(w_Bt, v_sum, rho_red, real(X_L) * (real(eta_oil) / 10) ** -0.05, Ra)
-    share = on_top(np.linspace(0, 1, POINTS), g_A, w_Bt)
-    even = wide(g_A + (g_E - g_A) * share, w_Bt)
+    v_sum = 2 * np.minimum(as_float(v), FASTEST) * np.sin(alpha_wt)
+    mu = friction(w_Bt, v_sum, rho_red, as_float(X_L) * (as_float(eta_oil) / 10) ** -0.05, Ra)
+    share = stack(np.linspace(0, 1, POINTS), g_A, w_Bt)
+    even = broadcast(g_A + (g_E - g_A) * share, w_Bt)
     # Right at the ends of single contact the whole load falls on one pair.
-    seams = np.stack([wide(within(g, g_A, g_E), w_Bt) for g in (g_B, g_D)])
+    seams = np.stack([broadcast(clip(g, g_A, g_E), w_Bt) for g in (g_B, g_D)])
     g = np.concatenate((even, seams))
     sharing = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     E_1, nu_1, E_2, nu_2 = material
@@ -159,7 +161,7 @@ def flash(
     at = np.argmax(rise, axis=0)[None]
     top = np.take_along_axis(rise, at, 0)[0]
     mean = np.mean(rise[:POINTS], axis=0)
-    theta_M = real(theta_oil) + 0.47 * real(X_S) * multiple_mesh_factor(n_p) * mean
+    theta_M = as_float(theta_oil) + 0.47 * as_float(X_S) * multiple_mesh_factor(n_p) * mean
     theta_S = scuffing_temperature(S_FZG, X_L, X_W)
     theta_B = theta_M + top
     return Flash(

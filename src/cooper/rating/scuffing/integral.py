@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from cooper.arrays import Array, Real, either, real, within
+from cooper.arrays import Array, Real, as_float, clip, where
 from cooper.rating.scuffing.flash import B_M, FASTEST, multiple_mesh_factor
 
 LEAST_LINE_LOAD = 150.0
@@ -37,14 +37,14 @@ def contact_ratio_factor(eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
     >>> round(float(contact_ratio_factor(1.6, 0.8, 0.8)), 4)
     0.2656
     """
-    e, a, b = (real(v) for v in (eps_alpha, eps_1, eps_2))
+    e, a, b = (as_float(v) for v in (eps_alpha, eps_1, eps_2))
     single = 0.70 * (a**2 + b**2) - 0.22 * e + 0.52 - 0.60 * a * b
     first = 0.18 * a**2 + 0.70 * b**2 + 0.82 * a - 0.52 * b - 0.30 * a * b
     second = 0.70 * a**2 + 0.18 * b**2 - 0.52 * a + 0.82 * b - 0.30 * a * b
     more_a = 0.44 * a**2 + 0.59 * b**2 + 0.30 * a - 0.30 * b - 0.15 * a * b
     more_b = 0.59 * a**2 + 0.44 * b**2 - 0.30 * a + 0.30 * b - 0.15 * a * b
-    below = either((a < 1) & (b < 1), single, either(a >= 1, first, second))
-    return real(either(e < 2, below, either(a >= b, more_a, more_b)) / (2 * e * a))
+    below = where((a < 1) & (b < 1), single, where(a >= 1, first, second))
+    return as_float(where(e < 2, below, where(a >= b, more_a, more_b)) / (2 * e * a))
 
 
 def helical_load_factor(eps_gamma: Real) -> Array:
@@ -53,8 +53,8 @@ def helical_load_factor(eps_gamma: Real) -> Array:
     >>> [round(float(helical_load_factor(e)), 3) for e in (1.8, 2.5, 4.0)]
     [1.0, 1.224, 1.3]
     """
-    e = real(eps_gamma)
-    return either(e <= 2, 1.0, either(e < 3.5, 1 + 0.2 * np.sqrt(np.maximum((e - 2) * (5 - e), 0)), 1.3))
+    e = as_float(eps_gamma)
+    return where(e <= 2, 1.0, where(e < 3.5, 1 + 0.2 * np.sqrt(np.maximum((e - 2) * (5 - e), 0)), 1.3))
 
 
 def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
@@ -66,7 +66,7 @@ def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
     >>> float(running_in_factor(1.0, 0.5, 10.0)), float(running_in_factor(0.0, 0.5, 10.0))
     (1.0, 2.5)
     """
-    return real(1 + (1 - real(phi_E)) * 30 * real(Ra) / real(rho_red))
+    return as_float(1 + (1 - as_float(phi_E)) * 30 * as_float(Ra) / as_float(rho_red))
 
 
 def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real, nu_40: Real) -> Array:
@@ -79,9 +79,9 @@ def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real, nu_40: Real
     >>> [round(float(scuffing_integral_temperature(12, 1.0, 1.0, nu)), 1) for nu in (100.0, 220.0)]
     [364.4, 361.8]
     """
-    T_1T = 3.726 * real(S_FZG) ** 2
-    X_L = real(X_L)
-    return 80 + 0.23 * T_1T * X_L + real(X_W) * C_2 * 0.2 * T_1T * X_L * (100 / real(nu_40)) ** 0.02
+    T_1T = 3.726 * as_float(S_FZG) ** 2
+    X_L = as_float(X_L)
+    return 80 + 0.23 * T_1T * X_L + as_float(X_W) * C_2 * 0.2 * T_1T * X_L * (100 / as_float(nu_40)) ** 0.02
 
 
 def integral(
@@ -120,41 +120,41 @@ def integral(
     pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in (1) to new (0), ``nu_40`` viscosity of the oil at
     40 degrees C (mm2/s). ISO/TS 6336-21:2017.
     """
-    alpha_wt, alpha_t, alpha_n = (real(a) for a in alpha)
-    eps_alpha, eps_1, eps_2, eps_gamma = (real(e) for e in eps)
-    u, rho_red = real(u), real(rho_red)
-    load = real(w_Bt) * helical_load_factor(eps_gamma)
-    v_sum = 2 * np.minimum(real(v), FASTEST) * np.sin(alpha_wt)
-    X_R = 2.2 * (real(Ra) / rho_red) ** 0.25
+    alpha_wt, alpha_t, alpha_n = (as_float(a) for a in alpha)
+    eps_alpha, eps_1, eps_2, eps_gamma = (as_float(e) for e in eps)
+    u, rho_red = as_float(u), as_float(rho_red)
+    load = as_float(w_Bt) * helical_load_factor(eps_gamma)
+    v_sum = 2 * np.minimum(as_float(v), FASTEST) * np.sin(alpha_wt)
+    X_R = 2.2 * (as_float(Ra) / rho_red) ** 0.25
     mu = (
         0.045
         * (np.maximum(load, LEAST_LINE_LOAD) / (v_sum * rho_red)) ** 0.2
-        * real(eta_oil) ** -0.05
+        * as_float(eta_oil) ** -0.05
         * X_R
-        * real(X_L)
+        * as_float(X_L)
     )
-    rho_1, rho_2 = real(g_E), np.maximum(np.abs(real(T2) - g_E), 1e-9)
+    rho_1, rho_2 = as_float(g_E), np.maximum(np.abs(as_float(T2) - g_E), 1e-9)
     size = np.abs(u)
     X_BE = (
         0.51 * np.sqrt(np.sign(u) * (u + 1)) * np.abs(np.sqrt(rho_1) - np.sqrt(rho_2 / size)) / (rho_1 * rho_2) ** 0.25
     )
     # B_M with lengths in mm, the speed in m/s.
-    X_M = np.sqrt(1000.0) * real(E_r) ** 0.25 / B_M
+    X_M = np.sqrt(1000.0) * as_float(E_r) ** 0.25 / B_M
     X_ab = (
         1.22 * (np.sin(alpha_wt) * np.cos(alpha_n) * np.cos(beta)) ** 0.25 / np.sqrt(np.cos(alpha_wt) * np.cos(alpha_t))
     )
-    first, last = either(driving, eps_2, eps_1), either(driving, eps_1, eps_2)
+    first, last = where(driving, eps_2, eps_1), where(driving, eps_1, eps_2)
     ratio = first / last
-    X_Q = either(ratio <= 1.5, 1.0, either(ratio < 3, 1.4 - 4 / 15 * ratio, 0.6))
+    X_Q = where(ratio <= 1.5, 1.0, where(ratio < 3, 1.4 - 4 / 15 * ratio, 0.6))
     most = np.maximum(eps_1, eps_2)
-    share = within(C_a_share, 0, 1)
+    share = clip(C_a_share, 0, 1)
     relieved = 1 + (0.06 + 0.18 * share) * most + (0.02 + 0.69 * share) * most**2
-    X_Ca = either(real(Q) <= COARSEST_RELIEVED, relieved, 1.0)
-    theta_E = mu * X_M * X_BE * X_ab * load**0.75 * np.sqrt(v) / np.abs(real(a_w)) ** 0.25 / (X_Q * X_Ca)
+    X_Ca = where(as_float(Q) <= COARSEST_RELIEVED, relieved, 1.0)
+    theta_E = mu * X_M * X_BE * X_ab * load**0.75 * np.sqrt(v) / np.abs(as_float(a_w)) ** 0.25 / (X_Q * X_Ca)
     theta_E = theta_E * running_in_factor(phi_E, Ra, rho_red)
     X_eps = contact_ratio_factor(eps_alpha, eps_1, eps_2)
     mean = theta_E * X_eps
-    bulk = real(theta_oil) + C_1 * real(X_S) * multiple_mesh_factor(n_p) * mean
+    bulk = as_float(theta_oil) + C_1 * as_float(X_S) * multiple_mesh_factor(n_p) * mean
     theta_int = bulk + C_2 * mean
     theta_S = scuffing_integral_temperature(S_FZG, X_L, X_W, nu_40)
     return Integral(mean, bulk, theta_int, theta_S, theta_S / theta_int, mu, X_eps)

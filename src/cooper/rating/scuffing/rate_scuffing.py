@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, either, everywhere, real
+from cooper.arrays import Array, all_, as_float, where
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.scuffing.flash import Flash, flash, multiple_mesh_factor
@@ -29,7 +29,7 @@ STEEL = 150e3
 
 def scuffs(p: PairInput) -> bool:
     """Whether the methods hold for both materials."""
-    return all(everywhere(g.material.E >= STEEL) for g in p.gears)
+    return all(all_(g.material.E >= STEEL) for g in p.gears)
 
 
 def structural_factor(group: str, treatment: str) -> float:
@@ -84,12 +84,12 @@ def rate_scuffing(
     )
     softness = ((1 - mat[0].nu ** 2) / mat[0].E + (1 - mat[1].nu ** 2) / mat[1].E) / 2
     # What the load bends the teeth: one pair of spur teeth, all that touch of helical ones.
-    bent = m.w_t / either(real(p.beta) == 0, m.c_s, m.c_gamma)
-    relief = either(real(p.C_a) > 0, p.C_a / bent, 0.0)
+    bent = m.w_t / where(as_float(p.beta) == 0, m.c_s, m.c_gamma)
+    relief = where(as_float(p.C_a) > 0, p.C_a / bent, 0.0)
     # The method looks at the pinion's tip; the pinion is the gear with fewer teeth, whoever drives.
     first = first_is_pinion(p)
-    g_E, u = either(first, m.g_E, n.path.T2 - m.g_A), either(first, m.u, 1 / m.u)
-    eps_1, eps_2 = either(first, n.path.eps_1, n.path.eps_2), either(first, n.path.eps_2, n.path.eps_1)
+    g_E, u = where(first, m.g_E, n.path.T2 - m.g_A), where(first, m.u, 1 / m.u)
+    eps_1, eps_2 = where(first, n.path.eps_1, n.path.eps_2), where(first, n.path.eps_2, n.path.eps_1)
     t = integral(
         n.path.T2,
         g_E,
@@ -116,7 +116,7 @@ def rate_scuffing(
         phi_E,
         nu_40=p.nu_40,
     )
-    m.update(w_Bt=w_Bt, S_FZG=real(S_FZG), X_W=real(X_W))
+    m.update(w_Bt=w_Bt, S_FZG=as_float(S_FZG), X_W=as_float(X_W))
     _add_temperatures(m, f, t)
     m.update(X_mp=multiple_mesh_factor(n_p), X_E=running_in_factor(phi_E, Ra, m.rho_red))
 
