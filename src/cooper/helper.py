@@ -86,7 +86,7 @@ class Server:
     def stop(self, _signal: int, _frame: FrameType | None) -> None:
         self.stopped = True
         if self.busy:
-            # Where it falls into what the interpreter clears away in passing it is lost.
+            # An exception raised inside __del__ or a GC callback is swallowed, so resend until it is heard.
             signal.setitimer(signal.ITIMER_REAL, AGAIN)
             raise Stopped
 

@@ -209,7 +209,7 @@ def shaded(
     scale *= fine
     hits = cast(placed, camera, middle, scale, (width, height))
     light = AMBIENT + (1 - AMBIENT) * np.clip(hits.normal @ LIGHT.astype(np.float32), 0, 1)
-    # The last row stands for nothing, which rays that miss take as number -1.
+    # Rays that miss have index -1 and so pick the last, transparent colour.
     table = np.array([(*c, 1.0) for c in colors] + [(0.0, 0.0, 0.0, 0.0)], dtype=np.float32)
     out = table[hits.solid]
     out[..., :3] *= light[..., None]

@@ -38,7 +38,7 @@ def inverse_inv(y: Real) -> Array:
         slope = where(t > 0, t * t / (1 + t * t), 1.0)
         step = f / slope
         t = t - step
-        # The next one would be the square of this one.
+        # Newton converges quadratically: a step below 1e-9 leaves an error below 1e-16.
         if all_(np.abs(step) <= 1e-9 * t):
             break
     return np.sign(y) * np.arctan(t)

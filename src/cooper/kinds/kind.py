@@ -148,7 +148,7 @@ class Kind(Struct, frozen=True):
         return a_w
 
     def measured(self, a_w: float, m_n: float, beta: float) -> float:
-        """The other way round."""
+        """Inverse of `distance`: the measured centre distance (mm) for one in the core's sign convention."""
         return a_w
 
     def core_edge(self, gear: Entered, m_n: float, beta: float) -> float:
@@ -156,7 +156,8 @@ class Kind(Struct, frozen=True):
         return gear.d_bore
 
     def measured_edge(self, d_bore: float, d: float) -> float:
-        """The other way round, with the core's reference diameter; mm."""
+        """Inverse of `core_edge`: the measured diameter (mm) for the core's bore ``d_bore``; ``d`` is the core's
+        reference diameter."""
         return d_bore
 
     def edge_low(self, tooth: Tooth) -> float | None:

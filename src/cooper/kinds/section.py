@@ -88,7 +88,7 @@ class Section(Struct, frozen=True, metaclass=AbstractRecord):
 
     @property
     def bounds(self) -> tuple[float, ...]:
-        """What besides its teeth makes the outline."""
+        """Diameters (mm) of the bore or rim that close the outline."""
         return (self.edge,)
 
     @property

@@ -374,7 +374,7 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
     }
     for j in made.joints:
         if j.kind == "pin" or j.screws:
-            # Of a pin the hole counts; the dent of a screw's point is no notch that a standard has.
+            # Pin: notch factor of the cross hole (DIN 743-2). Set screw: no standard notch case.
             continue
         piece = made.piece(j.piece)
         make = by_kind.get(j.kind, notch.spline_notch)

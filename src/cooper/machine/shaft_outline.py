@@ -100,7 +100,7 @@ def _step(one: Piece, two: Piece, r_1: float, r_2: float) -> list[Leg]:
     rising = [*corner, Leg((z, top))]
     if way < 0:
         return rising
-    # The other way round: each leg ends where the one before it did.
+    # Reversed: each leg ends where the one before it began.
     ends = [leg.end for leg in rising]
     return [Leg(ends[-1]), *(Leg(ends[k - 1], rising[k].through) for k in range(len(rising) - 1, 0, -1))]
 

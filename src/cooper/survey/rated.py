@@ -126,7 +126,7 @@ class At(Struct):
     eta: Array
 
     def pick(self, rows: Array) -> At:
-        """Those of some designs."""
+        """The state of the designs selected by ``rows`` (mask or indices)."""
         return At(self.T[rows], self.omega[rows], self.ratio[rows], self.eta[rows])
 
     def past(self, stage: StageResults) -> At:
@@ -168,7 +168,7 @@ class Load(Struct):
     T_carrier: Array = 0.0
 
     def pick(self, rows: Array) -> Load:
-        """Those of some designs."""
+        """The loads of the designs selected by ``rows`` (mask or indices)."""
 
         def of(value: Array) -> Array:
             return value[rows] if value is not None and np.ndim(value) else value

@@ -159,7 +159,7 @@ def search_space_of(pattern: Pattern, q: SurveySpec) -> SearchSpace:
         if stages[0].meshes[0].double_helix:
             angles = tuple(a for a in angles if a > 0) or HELICES
         genes["beta"] = np.array(angles)
-    # What a given distance asks for is the whole sum of an external pair.
+    # With a_w given, x_1 + x_2 of an external pair is fixed and is not searched.
     if q.a_w is None or not takes_distance(train) or one is not None or stages[0].kind_of_pair.inward:
         sums = steps(q.x_low, q.x_high, q.x_step) if q.x_high > q.x_low else (q.x_low,)
         genes["x"] = np.array(sums)

@@ -85,9 +85,8 @@ def solve_widths(
         if not len(rows):
             break
         lo, hi, first = bad[rows], good[rows], low[rows]
-        # A little above the guess, so that it holds there; where it has gone astray, or comes no nearer, the middle.
-        # The least
-        # width is looked at where the guess lies beneath it and nothing beneath is known to fail.
+        # Secant step with 0.6 % margin; bisect (geometric mean) if it leaves the bracket or stalls. A guess below the
+        # least width becomes the least width, unless a width below the guess is known to fail.
         b = guess[rows] * 1.006
         astray = (b <= lo) & (lo >= first) | (b >= hi * (1 - 1e-12)) | (step >= HALVING)
         # Those that are narrow enough already stay among the others, as they are, until there are many of them.

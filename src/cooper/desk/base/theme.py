@@ -355,7 +355,7 @@ def _paint_once(whole: QWidget) -> None:
     for one in (whole, *parts):
         if not one.testAttribute(has.WA_ForceUpdatesDisabled):
             one.setAttribute(has.WA_UpdatesDisabled, False)
-    # What lets the ground of a window through is painted with all within, but not what hides it.
+    # Only opaque widgets need update(); transparent ones are repainted with their parent.
     ground = whole.centralWidget() if isinstance(whole, QMainWindow) else whole
     for one in (whole, *parts):
         if one is ground or (
