@@ -179,9 +179,8 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
     return f
 
 
-def mark(widget: QWidget, name: str, value: str) -> bool:
-    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on. Whether it had
-    another."""
+def set_style(widget: QWidget, name: str, value: str) -> bool:
+    """Set a property that the style sheet selects by; returns whether it changed."""
     if (widget.property(name) or "") == value:
         return False
     widget.setProperty(name, value)
@@ -191,9 +190,9 @@ def mark(widget: QWidget, name: str, value: str) -> bool:
     return True
 
 
-def word(widget: QWidget, role: str, size: float = TEXT, *, bold: bool = False) -> bool:
-    """Say how the words of a label or button look: the role of their colour, their size, their weight."""
-    return mark(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
+def set_text_role(widget: QWidget, role: str, size: float = TEXT, *, bold: bool = False) -> bool:
+    """Set the colour role, size and weight of the text of a label or button."""
+    return set_style(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
 
 
 ROLES = {
@@ -310,7 +309,7 @@ AFTER_MS = 50
 """When what is out of sight puts on a theme."""
 
 
-def wear(window: QWidget, theme: Theme) -> None:
+def apply_theme(window: QWidget, theme: Theme) -> None:
     """Put a theme on a window and all within: one style sheet for good, whose colours are those of the palette.
 
     Another sheet would have the toolkit work through every widget once for each of its parents; asked anew for its

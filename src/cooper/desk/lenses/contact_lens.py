@@ -130,7 +130,7 @@ class ContactLens(Lens):
         x = 14
         for name, chip in self.modes.items():
             here = name == self.mode
-            th.word(chip, "copper" if here else "muted", bold=here)
+            th.set_text_role(chip, "copper" if here else "muted", bold=here)
             chip.setAccessibleDescription(translate(tr("shown") if here else ""))
             chip.adjustSize()
             chip.move(x, 44)
@@ -157,9 +157,9 @@ class ContactLens(Lens):
     def resizeEvent(self, event: object) -> None:
         self.loaded.setGeometry(self.rect())
 
-    def dress(self, theme: th.Theme) -> None:
-        self.loaded.dress(theme)
-        super().dress(theme)
+    def apply_theme(self, theme: th.Theme) -> None:
+        self.loaded.apply_theme(theme)
+        super().apply_theme(theme)
         self._mark()
 
     def cursor_g(self) -> float:

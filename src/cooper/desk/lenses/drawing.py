@@ -100,7 +100,7 @@ class GearItem(QGraphicsPathItem):
         fill = self.brush()
         paint_outline(painter, self.path(), fill if fill.style() != Qt.BrushStyle.NoBrush else None, self.pen())
 
-    def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
+    def set_colors(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
         # Qt strokes a cosmetic pen of one pixel twenty times as fast as any wider one.
         pen = QPen(line, weight)
         pen.setCosmetic(True)
@@ -174,7 +174,7 @@ class MeshDrawing(QGraphicsView):
         self._overlaps: list[Overlap] = []
         self.leaders: list[tuple[QPointF, QPointF, bool]] = []
         self._drag: tuple[str, QPointF] | None = None
-        self.dress(theme)
+        self.apply_theme(theme)
         self.refresh()
 
     # -- content
@@ -214,12 +214,12 @@ class MeshDrawing(QGraphicsView):
         self.place()
         self.viewport().update()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         for item, role in zip(self.gears, ("driver", "driven"), strict=True):
-            item.dress(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.HAIR)
+            item.set_colors(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.HAIR)
         for item in self.ghosts:
-            item.dress(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR)
+            item.set_colors(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR)
         self.setBackgroundBrush(theme.color("paper"))
 
     def place(self) -> None:

@@ -17,7 +17,7 @@ class Lens(QWidget):
         self.session, self.theme = session, theme
         self.hide()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         self.update()
 

@@ -352,14 +352,14 @@ class LoadedContact(QWidget):
         if chip.accessibleDescription() != (why or "being found"):
             plain_tip(chip, why or "")
             chip.setAccessibleDescription(translate(why or tr("being found")))
-        th.word(chip, "copper" if why is not None else "faint", th.SMALL)
+        th.set_text_role(chip, "copper" if why is not None else "faint", th.SMALL)
         chip.adjustSize()
         return chip
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         for tag in self.tags.values():
             tag.theme = theme

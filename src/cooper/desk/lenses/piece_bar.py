@@ -96,7 +96,7 @@ class PieceBar(QWidget):
                 drop(widget)
         self.tags, self.choices = [], []
         head = Label(self._title(shaft, name) if kind and shaft is not None else "")
-        th.word(head, "copper", bold=True)
+        th.set_text_role(head, "copper", bold=True)
         self.row.addWidget(head)
         if shaft is not None and kind:
             if kind == "bearing":
@@ -136,7 +136,7 @@ class PieceBar(QWidget):
                 self._tag(end_field(shaft, name, "F"))
                 self._tag(end_field(shaft, name, "phi"))
                 self._tag(end_field(shaft, name, "J"))
-        th.word(self.told, "muted", th.SMALL)
+        th.set_text_role(self.told, "muted", th.SMALL)
         self.row.addStretch(1)
 
     def _title(self, shaft: ShaftFound, name: str) -> str:

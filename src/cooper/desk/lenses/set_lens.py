@@ -114,7 +114,7 @@ class SetLens(Lens):
 
     def _caption(self, part: Part) -> QLabel:
         label = Label(part.name, self)
-        th.word(label, "muted", th.SMALL)
+        th.set_text_role(label, "muted", th.SMALL)
         label.adjustSize()
         label.show()
         return label
@@ -131,8 +131,8 @@ class SetLens(Lens):
         button.show()
         return button
 
-    def dress(self, theme: th.Theme) -> None:
-        super().dress(theme)
+    def apply_theme(self, theme: th.Theme) -> None:
+        super().apply_theme(theme)
         for tag in (t for group in self.tags for t in group):
             tag.theme = theme
         self._painters.clear()

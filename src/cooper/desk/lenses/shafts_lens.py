@@ -192,7 +192,7 @@ class ShaftsLens(Lens):
     def _mark(self) -> None:
         for chip in self.chips:
             here = chip.property("key") == self.key
-            th.word(chip, "copper" if here else "muted", bold=here)
+            th.set_text_role(chip, "copper" if here else "muted", bold=here)
             chip.setAccessibleDescription(translate(tr("shown") if here else ""))
             chip.adjustSize()
 
@@ -499,8 +499,8 @@ class ShaftsLens(Lens):
     def resizeEvent(self, event: object) -> None:
         self._arrange()
 
-    def dress(self, theme: th.Theme) -> None:
-        super().dress(theme)
+    def apply_theme(self, theme: th.Theme) -> None:
+        super().apply_theme(theme)
         self.bar.theme = theme
         self.refresh()
 

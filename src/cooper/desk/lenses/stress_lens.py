@@ -292,7 +292,7 @@ class StressLens(Lens):
         }
         for key, text in told.items():
             chip = self.chips[key]
-            th.word(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
+            th.set_text_role(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
             if key == "hob":
                 gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
                 chip.setVisible(gear.tool == "rack" and self.stage.kinds[self.gear].turns)
@@ -329,10 +329,10 @@ class StressLens(Lens):
             tag.move(x, self.height() - HEIGHT - 10)
             x += tag.width() + 8
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         for tag in self.tags.values():
             tag.theme = theme
-        super().dress(theme)
+        super().apply_theme(theme)
         self._name_chips()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

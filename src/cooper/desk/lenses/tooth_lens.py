@@ -334,7 +334,7 @@ class ToothLens(Lens):
             if button.text() != text:
                 button.setText(translate(text))
             button.setAccessibleDescription(translate(tr("shown") if on else tr("hidden")))
-            th.word(button, "ink" if on else "muted", th.SMALL)
+            th.set_text_role(button, "ink" if on else "muted", th.SMALL)
             button.adjustSize()
             if button.isVisible():
                 if x + button.width() > self.width() - MARGINS[2] + 20:

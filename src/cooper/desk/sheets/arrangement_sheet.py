@@ -106,7 +106,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
             "beginning to be worked on."
         )
     )
-    th.word(note, "muted", th.SMALL)
+    th.set_text_role(note, "muted", th.SMALL)
     column.addWidget(note)
 
     def take(card: ArrangementCard) -> None:
@@ -134,7 +134,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
             task[-1].give_up()
         for key, button in buttons.items():
             button.setChecked(key == chosen)
-            th.word(button, "copper" if key == chosen else "muted", bold=key == chosen)
+            th.set_text_role(button, "copper" if key == chosen else "muted", bold=key == chosen)
         while (item := grid.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.hide()

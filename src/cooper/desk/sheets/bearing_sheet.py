@@ -68,7 +68,7 @@ class BearingSheet(Sheet):
             )
         )
         note.setWordWrap(True)
-        th.word(note, "muted", th.SMALL)
+        th.set_text_role(note, "muted", th.SMALL)
         column.addWidget(note)
         self.finish()
         self._lay_out()

@@ -178,7 +178,7 @@ class DrawingSheet(Sheet):
             )
         )
         self.told.setWordWrap(True)
-        th.word(self.told, "muted", th.SMALL)
+        th.set_text_role(self.told, "muted", th.SMALL)
         right.addWidget(self.told)
         row = QHBoxLayout()
         for suffix, kind in KINDS.items():

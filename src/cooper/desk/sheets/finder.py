@@ -70,7 +70,7 @@ class Finder:
 
     def _say(self, text: str, *, bad: bool = False) -> None:
         self.words.setText(translate(text))
-        th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
+        th.set_text_role(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
 
     def take(self, row: int) -> None:
         """Make a row of the list the present design."""

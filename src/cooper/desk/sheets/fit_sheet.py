@@ -136,12 +136,12 @@ class FitSheet(Sheet):
 
     def _heading(self, column: QVBoxLayout, text: str) -> None:
         label = Label(text)
-        th.word(label, "copper", bold=True)
+        th.set_text_role(label, "copper", bold=True)
         column.addWidget(label)
 
     def _entry(self, row: QHBoxLayout, words: str, name: str, text: str, run: Callable[[], None]) -> QLineEdit:
         label = Label(words)
-        th.word(label, "muted", th.SMALL)
+        th.set_text_role(label, "muted", th.SMALL)
         line = QLineEdit(text)
         line.setObjectName(name)
         line.setAccessibleName(translate(words))

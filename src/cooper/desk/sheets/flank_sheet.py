@@ -76,7 +76,7 @@ class FlankSheet(Sheet):
             ("to", tr("to diameter"), ""),
         ):
             label = Label(words)
-            th.word(label, "muted", th.SMALL)
+            th.set_text_role(label, "muted", th.SMALL)
             row.addWidget(label)
             line = QLineEdit(text)
             line.setObjectName(f"flank_{name}")
@@ -155,11 +155,11 @@ class FlankSheet(Sheet):
         except OutOfRange as fault:
             self.table.show_rows([])
             self.told.setText(message_of(fault))
-            th.word(self.told, "short")
+            th.set_text_role(self.told, "short")
             return
         tooth = self.session.results.stages[self.k].teeth[self.which.currentIndex()]
         half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
-        th.word(self.told, "muted", th.SMALL)
+        th.set_text_role(self.told, "muted", th.SMALL)
         self.told.setText(
             translate(
                 tr(

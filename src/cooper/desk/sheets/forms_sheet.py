@@ -90,7 +90,7 @@ class FormsSheet(Sheet):
         self.limits = Label()
         self.limits.setObjectName("form_limits")
         self.limits.setWordWrap(True)
-        th.word(self.limits, "muted", th.SMALL)
+        th.set_text_role(self.limits, "muted", th.SMALL)
         column.addWidget(self.limits)
         self.watch(drawing.update)
         self.watch(self._limit)

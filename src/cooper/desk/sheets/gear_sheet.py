@@ -150,7 +150,7 @@ class GearSheet(Sheet):
         column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
         self.mass = Label()
         self.mass.setObjectName(f"mass_{i}")
-        th.word(self.mass, "muted", th.SMALL)
+        th.set_text_role(self.mass, "muted", th.SMALL)
         column.addWidget(self.mass)
         self.watch(self._weigh)
         self._weigh()

@@ -73,14 +73,14 @@ class MatchSheet(Sheet):
                 "the base pitch."
             )
         )
-        th.word(note, "muted", th.SMALL)
+        th.set_text_role(note, "muted", th.SMALL)
         note.setWordWrap(True)
         column.addWidget(note)
 
     def _entry(self, name: str, words: str, hint: str) -> QHBoxLayout:
         row = QHBoxLayout()
         label = Label(words)
-        th.word(label, "muted", th.SMALL)
+        th.set_text_role(label, "muted", th.SMALL)
         label.setFixedWidth(230)
         line = QLineEdit()
         line.setPlaceholderText(translate(hint))

@@ -87,7 +87,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     )
     sheet.add_group(left, tr("Required of them"), [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
     head = Label(tr("What they come to"))
-    th.word(head, "copper", bold=True)
+    th.set_text_role(head, "copper", bold=True)
     right.addWidget(head)
     table = Label()
     table.setObjectName("plastic_table")
@@ -105,7 +105,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     told.setTextFormat(Qt.TextFormat.RichText)
     told.setWordWrap(True)
     told.setMaximumWidth(430)
-    th.word(told, "muted", th.SMALL)
+    th.set_text_role(told, "muted", th.SMALL)
     right.addWidget(told)
 
     def fill() -> None:

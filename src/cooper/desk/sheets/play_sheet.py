@@ -179,7 +179,7 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             changed = give_play(session.design, k, symbol.currentData(), wanted, way.currentData())
         except OutOfRange as fault:
             told.setText(message_of(fault))
-            th.word(told, "short")
+            th.set_text_role(told, "short")
             return
         told.setText("")
         session.edit(lambda _d, _r: changed, tr("backlash {strip}", strip=line.text().strip()), tr("play"))

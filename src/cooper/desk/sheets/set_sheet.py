@@ -93,7 +93,7 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 def _small(text: str, role: str = "muted") -> QLabel:
     label = Label(text)
     label.setWordWrap(True)
-    th.word(label, role, th.SMALL)
+    th.set_text_role(label, role, th.SMALL)
     return label
 
 
@@ -310,7 +310,7 @@ class Search:
         self.what = subject(session.design, k)
         column = sheet.add_column()
         head = Label(tr("Counts for a ratio"))
-        th.word(head, "copper", bold=True)
+        th.set_text_role(head, "copper", bold=True)
         column.addWidget(head)
         row = QHBoxLayout()
         duty = session.design.train.duty
@@ -366,7 +366,7 @@ class Search:
         self.table.setAccessibleName(translate(tr("Offers of tooth counts")))
         self.table.verticalHeader().setDefaultSectionSize(23)
         if n is not None:
-            th.mark(self.table, "form", "narrow")
+            th.set_style(self.table, "form", "narrow")
         self.table.horizontalHeader().setSortIndicatorShown(False)
         self.table.horizontalHeader().setSectionsClickable(True)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
@@ -543,7 +543,7 @@ class Search:
 
     def _tell(self, text: str, role: str) -> None:
         self.told.setText(translate(text))
-        th.word(self.told, role, th.SMALL)
+        th.set_text_role(self.told, role, th.SMALL)
 
     def take(self, r: int) -> None:
         """Take an offer; says why where it cannot be."""

@@ -50,7 +50,7 @@ class Sheet(QFrame):
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
         self.title = Label()
-        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.set_text_role(self.title, "ink", th.TITLE, bold=True)
         close = QPushButton(translate(tr("Close  Esc")))
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
@@ -88,7 +88,7 @@ class Sheet(QFrame):
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
         head = Label(title)
-        th.word(head, "copper", bold=True)
+        th.set_text_role(head, "copper", bold=True)
         column.addWidget(head)
 
     def _titled(self, column: QVBoxLayout, title: str, between: int = 4) -> QGridLayout:
@@ -103,7 +103,7 @@ class Sheet(QFrame):
     def _told(self, grid: QGridLayout, n: int, text: str) -> Label:
         """The meaning of a row at its left."""
         meaning = Label(text)
-        th.word(meaning, "muted", th.SMALL)
+        th.set_text_role(meaning, "muted", th.SMALL)
         grid.addWidget(meaning, n, 0)
         return meaning
 
@@ -118,7 +118,7 @@ class Sheet(QFrame):
         grid = self._titled(column, title, 3)
         for n, name in enumerate(heads, 1):
             above = Label(name)
-            th.word(above, "muted", th.SMALL, bold=True)
+            th.set_text_role(above, "muted", th.SMALL, bold=True)
             grid.addWidget(above, 0, n)
         for k, (meaning, each) in enumerate(rows, 1):
             self._told(grid, k, meaning)

@@ -101,7 +101,7 @@ class LevelTable(CellsView):
 
     def _tell(self, text: str) -> None:
         self.told.setText(translate(text))
-        th.word(self.told, "short")
+        th.set_text_role(self.told, "short")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Paste):
@@ -243,7 +243,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     hint.setTextFormat(Qt.TextFormat.RichText)
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
-    th.word(hint, "muted", th.SMALL)
+    th.set_text_role(hint, "muted", th.SMALL)
     left.addWidget(hint)
     picture = DamagePicture(session, theme, session.stage)
     right.addWidget(picture, 1)

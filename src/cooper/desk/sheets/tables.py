@@ -34,7 +34,7 @@ from cooper.results.compare import Line, compare
 
 def _label(words: str, role: str = "muted", bold: bool = False) -> QLabel:
     label = Label(words)
-    th.word(label, role, th.TEXT if bold else th.SMALL, bold=bold)
+    th.set_text_role(label, role, th.TEXT if bold else th.SMALL, bold=bold)
     label.setWordWrap(True)
     return label
 
@@ -169,7 +169,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(table, 1)
     alone = Label(tr("There is one state so far: change something, and both stand side by side."))
     alone.setObjectName("compare_alone")
-    th.word(alone, "muted", th.SMALL)
+    th.set_text_role(alone, "muted", th.SMALL)
     column.addWidget(alone)
 
     def names() -> list[str]:

@@ -271,7 +271,7 @@ class WhySheet(QFrame):
         session.system_changed.connect(self.refresh)
         self.hide()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = self.stairs.theme = theme
         self.refresh()
 
@@ -306,7 +306,7 @@ class WhySheet(QFrame):
                 ((name, "ink", False), (shown, "ink", True), (source, "muted", False))
             ):
                 label = Label(text)
-                th.word(label, role, th.SMALL, bold=bold)
+                th.set_text_role(label, role, th.SMALL, bold=bold)
                 self.steps_grid.addWidget(label, n, column)
                 wide = self.width() - 250
                 label.setWordWrap(column == 2 and label.sizeHint().width() > wide)
@@ -329,7 +329,7 @@ class WhySheet(QFrame):
         )
         word = (BELOW if check.sense == "at least" else ABOVE)[check.verdict]
         self.means.setText(translate(f"{word}{check.means}."))
-        th.word(self.means, check.verdict)
+        th.set_text_role(self.means, check.verdict)
         rows = self._rows(check)
         self.steps_area.setVisible(bool(rows))
         self.area.setVisible(not rows)
@@ -361,7 +361,7 @@ class WhySheet(QFrame):
         )
         self.beside.setVisible(bool(told))
         self.beside.setText(translate(join("\n", told)))
-        th.word(self.beside, "muted", th.SMALL)
+        th.set_text_role(self.beside, "muted", th.SMALL)
 
     def dismiss(self) -> None:
         self.hide()

@@ -183,7 +183,7 @@ class Bench(QWidget):
         k = self.session.stage
         found = [n for n in self.session.results.warnings() if button.objectName() in n.about and n.stage in (None, k)]
         counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
-        th.mark(button, "warned", counts)
+        th.set_style(button, "warned", counts)
         plain_tip(button, join("\n", (n.text for n in found)))
         button.setAccessibleDescription(translate(join("; ", (n.text for n in found))))
 
@@ -199,7 +199,7 @@ class Bench(QWidget):
         self.lens_buttons["set"].setVisible(self.set_number is not None)
         for lens, button in self.lens_buttons.items():
             here = lens == self.lens
-            if th.word(button, "copper" if here else "muted", bold=here):
+            if th.set_text_role(button, "copper" if here else "muted", bold=here):
                 button.setAccessibleDescription(translate(tr("shown") if here else ""))
                 button.adjustSize()
 
@@ -245,12 +245,12 @@ class Bench(QWidget):
         self.views[self.lens].update()
         self._arrange()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         for tag in self.tags.values():
             tag.theme = theme
         for view in self.views.values():
-            view.dress(theme)  # type: ignore[attr-defined]
+            view.apply_theme(theme)  # type: ignore[attr-defined]
         for button in (*self.lens_buttons.values(), *self.more):
             button.adjustSize()
         self.refresh()

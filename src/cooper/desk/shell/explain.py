@@ -111,7 +111,7 @@ class Explanation(QFrame):
             label = Label(text)
             label.setTextFormat(Qt.TextFormat.RichText)
             label.setWordWrap(True)
-            th.word(label, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0)
+            th.set_text_role(label, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0)
             label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
             self.lines.append(text)
             box.addWidget(label)

@@ -126,8 +126,8 @@ class FirstWalk(QWidget):
         self.card.setAccessibleName(translate(tr("{title}. {told}", title=title, told=told)))
         last = self.n == len(STOPS) - 1
         self.on.setText(translate(tr("Begin  Enter") if last else tr("Next  Enter")))
-        th.word(self.title, "ink", th.TITLE, bold=True)
-        th.word(self.words, "ink")
+        th.set_text_role(self.title, "ink", th.TITLE, bold=True)
+        th.set_text_role(self.words, "ink")
         self._place()
         self.update()
 

@@ -228,7 +228,7 @@ class Handbook(QWidget):
         self.line.setFixedWidth(300)
         room = window.screen().availableGeometry()
         self.resize(min(1060, room.width() - 40), min(780, room.height() - 60))
-        self.dress(window.theme)
+        self.apply_theme(window.theme)
         # All pages are put together beside the window.
         beside("cooper.handbook.book:book", verbs(), take=self._take, done=self._opened)
 
@@ -242,7 +242,7 @@ class Handbook(QWidget):
         if fault is not None and isValid(self):
             self.reader.setPlainText(tr("The handbook could not be opened: {fault}", fault=fault))
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
         ink, copper, muted, line = (theme.color(r).name() for r in ("ink", "copper", "muted", "line"))
@@ -384,7 +384,7 @@ def open_handbook(window: Window, key: str = "") -> None:
         window.handbook = Handbook(window)
     reader = window.handbook
     if reader.theme is not window.theme:
-        reader.dress(window.theme)
+        reader.apply_theme(window.theme)
     reader.show_page(key or page_of_window(window))
     reader.show()
     reader.raise_()

@@ -329,10 +329,10 @@ class Margins(QWidget):
         self.title, self.method = Label(tr("Margins")), Label()
         self.method.setObjectName("method")
         self.count = QPushButton()
-        th.word(self.title, "ink", th.TITLE, bold=True)
-        th.word(self.method, "muted", th.SMALL)
-        th.mark(self.count, "form", "line")
-        th.word(self.count, "muted", th.SMALL)
+        th.set_text_role(self.title, "ink", th.TITLE, bold=True)
+        th.set_text_role(self.method, "muted", th.SMALL)
+        th.set_style(self.count, "form", "line")
+        th.set_text_role(self.count, "muted", th.SMALL)
         self.count.setObjectName("warning_count")
         self.count.setFlat(True)
         self.count.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -367,7 +367,7 @@ class Margins(QWidget):
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         for row in self.rows.values():
             row.theme = theme
@@ -462,7 +462,7 @@ class Margins(QWidget):
     def _head(self, name: str) -> QLabel:
         """The name of a mesh over its checks, where several are looked at."""
         head = Label(name)
-        th.word(head, "copper", bold=True)
+        th.set_text_role(head, "copper", bold=True)
         head.setContentsMargins(14, 6, 0, 0)
         return head
 
@@ -520,7 +520,7 @@ class Margins(QWidget):
             box.addWidget(self.card_title)
         limit = number_with_unit(check.limit, check.kind, self.session.system)
         self.card_title.setText(translate(tr("Levers to reach {limit}", limit=limit)))
-        th.word(self.card_title, "copper")
+        th.set_text_role(self.card_title, "copper")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
         self.card.show()
         # What is being solved belongs to the state before.

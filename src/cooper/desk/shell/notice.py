@@ -79,7 +79,7 @@ class Notice(QFrame):
         self.buttons = []
         self.text.setText(translate(words))
         self.bad = bad
-        th.word(self.text, "short" if bad else "ink")
+        th.set_text_role(self.text, "short" if bad else "ink")
         for name, act in answers:
             button = QPushButton(translate(name))
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")

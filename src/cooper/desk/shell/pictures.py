@@ -173,7 +173,7 @@ def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280,
     application()
     window = Window(Session(design), recover=False)
     window.session.set_system("mm")
-    window.dress(th.THEMES[theme])
+    window.apply_theme(th.THEMES[theme])
     window.resize(*size)
     window.show()
     window.bench.drawing.setFocus()

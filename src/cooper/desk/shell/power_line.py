@@ -210,7 +210,7 @@ class PowerLine(QFrame):
         self.finder.clicked.connect(self.commands_wanted)
         self.named = QPushButton(self)
         self.named.setObjectName("design_name")
-        th.mark(self.named, "form", "name")
+        th.set_style(self.named, "form", "name")
         self.named.setCursor(Qt.CursorShape.PointingHandCursor)
         plain_tip(self.named, tr("What one does with a design: open, save, export, undo …"))
         self.named.clicked.connect(
@@ -222,7 +222,7 @@ class PowerLine(QFrame):
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         self.refresh()
 

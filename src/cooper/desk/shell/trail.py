@@ -180,7 +180,7 @@ class Trail(QFrame):
         """The states in sight, in their order."""
         return [self._shown[at] for at in sorted(self._shown)]
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         for stop in self._shown.values():
             stop.theme = theme

@@ -98,8 +98,8 @@ class Window(PaintingTurn):
         self._commands: list[Command] = []
         self._bind()
         # The parts were made in it; what stands on the Bench has its size from the style sheet.
-        th.wear(self, self.theme)
-        self.bench.dress(self.theme)
+        th.apply_theme(self, self.theme)
+        self.bench.apply_theme(self.theme)
         self._name_window()
         self.bench.begin()
         self.autosave_later = QTimer(self)
@@ -247,20 +247,20 @@ class Window(PaintingTurn):
 
     # -- look
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
         page = self.survey_page
-        th.wear(self, theme)
+        th.apply_theme(self, theme)
         for part in (self.power_line, self.bench, self.margins, self.trail):
-            part.dress(theme)
+            part.apply_theme(theme)
         if "why" in self.__dict__:
-            self.why.dress(theme)
+            self.why.apply_theme(theme)
         if page is not None and self.pages.currentWidget() is page:
-            page.dress(theme)
+            page.apply_theme(theme)
         self.over_bench.renew()
         if self.handbook is not None and isValid(self.handbook) and self.handbook.isVisible():
-            self.handbook.dress(theme)
+            self.handbook.apply_theme(theme)
 
     def toggle_theme(self) -> None:
         self._wear(th.other_theme(self.theme, dark=not self.theme.dark))
@@ -270,7 +270,7 @@ class Window(PaintingTurn):
 
     def _wear(self, theme: th.Theme) -> None:
         th.paint_next(self)
-        self.dress(theme)
+        self.apply_theme(theme)
         self.settings.set_text("theme", theme.name)
 
     def toggle_units(self) -> None:
@@ -322,7 +322,7 @@ class Window(PaintingTurn):
             self.pages.addWidget(page)
         page = self.survey_page
         if page.theme is not self.theme:
-            page.dress(self.theme)
+            page.apply_theme(self.theme)
         self._leave_stage()
         if self.pages.currentWidget() is not page:
             th.paint_next(self.pages)

@@ -166,7 +166,7 @@ class Entry(QLineEdit):
 
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""
-        th.mark(self, "fault", "true" if fault else "")
+        th.set_style(self, "fault", "true" if fault else "")
         self.setToolTip(translate(fault))
 
 
@@ -188,12 +188,12 @@ class AskPanel(QFrame):
         outer.setContentsMargins(18, 10, 14, 12)
         head = QHBoxLayout()
         self.title = Label(tr("From a duty"))
-        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.set_text_role(self.title, "ink", th.TITLE, bold=True)
         head.addWidget(self.title)
         self.fault = Label()
         self.fault.setObjectName("ask_fault")
         self.fault.setWordWrap(True)
-        th.word(self.fault, "short")
+        th.set_text_role(self.fault, "short")
         head.addWidget(self.fault, 1)
         self.begin = QPushButton(translate(tr("Search  Enter")))
         self.begin.setObjectName("ask_go")
@@ -231,7 +231,7 @@ class AskPanel(QFrame):
 
     def _heading(self, column: QVBoxLayout, words: str) -> None:
         label = Label(words)
-        th.word(label, "copper", bold=True)
+        th.set_text_role(label, "copper", bold=True)
         column.addSpacing(6)
         column.addWidget(label)
 
@@ -250,7 +250,7 @@ class AskPanel(QFrame):
     def _label(self, words: str) -> Label:
         label = Label(words)
         label.setWordWrap(True)
-        th.word(label, "muted", th.SMALL)
+        th.set_text_role(label, "muted", th.SMALL)
         return label
 
     def _duty(self, column: QVBoxLayout) -> None:

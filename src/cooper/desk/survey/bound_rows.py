@@ -258,7 +258,7 @@ class BoundRow(QWidget):
             if np.isnan(value):
                 raise ValueError
         except ValueError:
-            th.mark(editor, "fault", "true")
+            th.set_style(editor, "fault", "true")
             editor.setToolTip(translate(tr("“{text}” is no number", text=editor.text())))
             editor.faulty = True
             return

@@ -148,7 +148,7 @@ class Cloud(QWidget):
         self.chosen = rows
         self.update()
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         self.later.start()
 

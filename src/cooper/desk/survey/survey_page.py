@@ -78,7 +78,7 @@ class SurveyPage(SurveyParts):
         self.hover_later.setSingleShot(True)
         self.hover_later.setInterval(HOVER_MS)
         self.hover_later.timeout.connect(self._draw_hover)
-        self.dress(theme)
+        self.apply_theme(theme)
         self._units()
         self._say()
 
@@ -118,17 +118,17 @@ class SurveyPage(SurveyParts):
         self.shelf.chosen.connect(self._shelf_chosen)
         self.waterfall.asked.connect(lambda _rule: self.relax())
         self.filter.textChanged.connect(lambda _text: self._filter())
-        th.word(self.title, "ink", th.TITLE, bold=True)
-        th.word(self.shelf_title, "ink", bold=True)
+        th.set_text_role(self.title, "ink", th.TITLE, bold=True)
+        th.set_text_role(self.shelf_title, "ink", bold=True)
         for label in (self.words, self.eased.words, self.one_scale, self.legend):
-            th.word(label, "muted", th.SMALL)
+            th.set_text_role(label, "muted", th.SMALL)
         self.session.opened.connect(self.forget)
         self.session.changed.connect(self._design_changed)
         self.session.system_changed.connect(self._units)
 
     # -- look
 
-    def dress(self, theme: th.Theme) -> None:
+    def apply_theme(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
         parts: list[Waterfall | Shelf | SideBySide | HoverCard | BoundRow] = [
@@ -140,7 +140,7 @@ class SurveyPage(SurveyParts):
         for part in (*parts, *self.bounds.values()):
             part.theme = theme
             part.update()
-        self.cloud.dress(theme)
+        self.cloud.apply_theme(theme)
 
     def _bind_panel(self, panel: AskPanel) -> None:
         panel.go.connect(self._go)
@@ -402,7 +402,7 @@ class SurveyPage(SurveyParts):
                 typed = chosen(found, self.filter.text())
             except OutOfRange as error:
                 fault = str(error)
-        th.mark(self.filter, "fault", "true" if fault else "")
+        th.set_style(self.filter, "fault", "true" if fault else "")
         self.filter.setToolTip(translate(fault))
         good = {
             k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values
@@ -485,7 +485,7 @@ class SurveyPage(SurveyParts):
             if found.altered(self.session.design):
                 text += tr("; what is required has changed since")
         bad = bool(fault or self._fault)
-        th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
+        th.set_text_role(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
         self.words.setText(translate(text))
         now = self.now()
         self.take_button.setEnabled(now >= 0)

@@ -26,7 +26,7 @@ class Card(QDialog):
         box.setContentsMargins(18, 14, 18, 12)
         box.setSpacing(10)
         head = Label(title)
-        th.word(head, "copper", bold=True)
+        th.set_text_role(head, "copper", bold=True)
         box.addWidget(head)
         self.form = QFormLayout()
         self.form.setHorizontalSpacing(16)

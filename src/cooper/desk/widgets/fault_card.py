@@ -43,7 +43,7 @@ class FaultCard(QFrame):
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
         head = Label(translate(tr("<b>{name} = {value}</b> cannot be", name=html(name), value=html(typed))))
         head.setTextFormat(Qt.TextFormat.RichText)
-        th.word(head, "short")
+        th.set_text_role(head, "short")
         reason = Label(html(tr("{reason!c}.", reason=fault.reason)))
         reason.setTextFormat(Qt.TextFormat.RichText)
         reason.setWordWrap(True)

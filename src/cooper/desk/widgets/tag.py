@@ -363,8 +363,8 @@ class Tag(QWidget):
             self.parentWidget(),
         )
         self.hint.setObjectName("range_hint")
-        th.mark(self.hint, "form", "hint")
-        th.word(self.hint, "muted", th.SMALL)
+        th.set_style(self.hint, "form", "hint")
+        th.set_text_role(self.hint, "muted", th.SMALL)
         self.hint.adjustSize()
         # Beside the editor, so that a sheet which opens over the Bench covers both.
         room = self.parentWidget() or self
