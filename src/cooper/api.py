@@ -223,7 +223,7 @@ class Model(Struct, frozen=True, dict=True):
 
         _known(bounds, SurveySpec)
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
-        return at_once(SurveySpec.of({**start.plain(), **bounds}), self.design)
+        return at_once(SurveySpec.from_data({**start.plain(), **bounds}), self.design)
 
     def taken(self, found: SurveyResult, row: int) -> Model:
         """The design of a row (from 0) of what a survey found for this duty."""

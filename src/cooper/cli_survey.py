@@ -150,7 +150,7 @@ def _base(
             and now["T"] is not None
         ):
             changes["T"] = None
-        duty = Duty.of({**now, **changes}, whole=tr("the survey"))
+        duty = Duty.from_data({**now, **changes}, whole=tr("the survey"))
         return design.replace_unchecked(train=design.train.replace_unchecked(duty=duty))
     missing = [w for w, k in (("--speed", "n"), ("--ratio", "u_wanted")) if k not in changes]
     if power is None and torque is None:
@@ -198,7 +198,7 @@ def _question(
     way = process or told.get("process") or (kept.process if kept is not None else "ground")
     _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
-    return SurveySpec.of({**start.plain(), **told, "process": way}, whole=tr("the survey"))
+    return SurveySpec.from_data({**start.plain(), **told, "process": way}, whole=tr("the survey"))
 
 
 def _known(process: str | None) -> None:

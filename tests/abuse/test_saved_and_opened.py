@@ -86,7 +86,7 @@ def of_texts(rng, d, r):
     else:
         value = rng.choice(get_args(kind))
     if place in ("name", "place"):
-        return type(d).of({**d.plain(), place: value})
+        return type(d).from_data({**d.plain(), place: value})
     return set_many(d, {place: value})
 
 

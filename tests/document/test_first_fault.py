@@ -60,7 +60,7 @@ def with_changes(changes):
 @pytest.mark.parametrize(("changes", "told"), CASES, ids=lambda c: next(iter(c)) if isinstance(c, dict) else "")
 def test_the_first_fault_is_told_with_its_place_and_what_works(changes, told):
     with pytest.raises(OutOfRange) as fault:
-        Design.of(with_changes(changes))
+        Design.from_data(with_changes(changes))
     assert str(fault.value) == told
 
 
@@ -68,27 +68,27 @@ def test_what_is_missing_is_named():
     tree = with_changes({})
     del tree["train"]["stages"][0]["members"][1]["b"]
     with pytest.raises(OutOfRange, match=r"train\.stages\.0\.members\.1\.b = \(nothing\) cannot be: it is missing"):
-        Design.of(tree)
+        Design.from_data(tree)
 
 
 def test_models_are_checked_where_they_are_made_and_whole_floats_are_whole_numbers():
     with pytest.raises(OutOfRange, match="the oil cannot be"):
-        Duty.of({"P": 1.0}, whole="the oil")
+        Duty.from_data({"P": 1.0}, whole="the oil")
     with pytest.raises(OutOfRange, match="L_h = -5 cannot be"):
         Duty(P=1.0, n=5.0, L_h=-5)
-    made = Design.of(with_changes({GEAR + "z": 18.0, GEAR + "b": 30}))
+    made = Design.from_data(with_changes({GEAR + "z": 18.0, GEAR + "b": 30}))
     gear = made.train.stages[0].members[0]
     assert (type(gear.z), type(gear.b)) == (int, float)
     assert made == copy.copy(made) == pickle.loads(pickle.dumps(made))
 
 
 def test_what_is_not_known_stays_through_copies_comparison_and_processes():
-    one = Duty.of({"P": 1.0, "n": 5.0, "colour": ["red", 2], "unknown": 1})
+    one = Duty.from_data({"P": 1.0, "n": 5.0, "colour": ["red", 2], "unknown": 1})
     assert one.plain()["colour"] == ["red", 2]
     assert one.plain()["unknown"] == 1
     assert one != Duty(P=1.0, n=5.0)
     assert one.replace_unchecked(n=6.0).plain()["colour"] == ["red", 2]
     assert pickle.loads(pickle.dumps(one)) == one
-    assert len({one, Duty.of(one.plain())}) == 1
+    assert len({one, Duty.from_data(one.plain())}) == 1
     with pytest.raises(OutOfRange, match="a finite number is needed"):
-        Duty.of({"P": 1.0, "n": 5.0, "colour": [float("nan")]})
+        Duty.from_data({"P": 1.0, "n": 5.0, "colour": [float("nan")]})

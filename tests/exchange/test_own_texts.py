@@ -49,7 +49,7 @@ def speech(request):
 
 def mine(texts):
     d = set_many(demo(), dict(zip(PLACES, texts[1:], strict=True)))
-    return type(d).of({**d.plain(), "name": texts[0]})
+    return type(d).from_data({**d.plain(), "name": texts[0]})
 
 
 def told(path):

@@ -78,7 +78,7 @@ def test_it_is_made_rated_kept_and_left_again(sector):
     assert arrangement_of(give_kind(design, 0, EXTERNAL), 0) == "external pair"
     driving = design.train.stages[0].plain() | {"meshes": [{"m_n": 2.0, "driver": 1, "driven": 0}]}
     with pytest.raises(ValueError, match="a sector is the driven gear"):
-        type(design.train.stages[0]).of(driving)
+        type(design.train.stages[0]).from_data(driving)
 
 
 def test_it_is_a_body_in_files(sector):
@@ -113,6 +113,6 @@ def test_a_pair_that_does_not_turn_ends_a_train(sector):
     design = exchanged(pair(), 0, "rack")
     train = design.train.plain()
     with pytest.raises(ValueError, match="stage 1 ends in a rack"):
-        type(design.train).of(train | {"stages": [train["stages"][0], pair().train.plain()["stages"][0]]})
+        type(design.train).from_data(train | {"stages": [train["stages"][0], pair().train.plain()["stages"][0]]})
     with pytest.raises(OutOfRange, match="a rack has no profile shift"):
         shift_map(design, evaluate(design), 0)

@@ -122,6 +122,6 @@ def test_a_stage_is_rated_once_the_oil_has_its_test_stage():
 
 
 def test_older_files_tell_the_kind_of_oil_by_its_name():
-    assert Lubricant.of({"name": "polyglycol ISO VG 220", "nu_40": 220, "nu_100": 39.5}).kind == "polyglycol"
-    assert Lubricant.of({"name": "own oil"}).kind == "mineral"
+    assert Lubricant.from_data({"name": "polyglycol ISO VG 220", "nu_40": 220, "nu_100": 39.5}).kind == "polyglycol"
+    assert Lubricant.from_data({"name": "own oil"}).kind == "mineral"
     assert set(OILS) == {"mineral", "polyalphaolefin", "polyglycol"}

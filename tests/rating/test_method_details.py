@@ -98,7 +98,7 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
     )
     old = d.plain()
     old["train"]["stages"][0]["meshes"][0]["helix_modification"] = "crowned to load"
-    assert Design.of(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
+    assert Design.from_data(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
 
 
 def test_agma_counts_the_narrower_width_alone():

@@ -305,10 +305,10 @@ def test_files_edited_into_contradictions_are_refused_with_the_reason():
     twice = planet_set().plain()
     twice["train"]["sets"] = [*twice["train"]["sets"]] * 2
     with pytest.raises(OutOfRange, match="belongs to another set"):
-        Design.of(twice)
+        Design.from_data(twice)
     twice["train"]["sets"] = [{**twice["train"]["sets"][0], "first": 1}]
     with pytest.raises(OutOfRange, match="not all there"):
-        Design.of(twice)
+        Design.from_data(twice)
 
 
 @pytest.mark.parametrize("kind", list(KIND_WORDS))

@@ -52,7 +52,7 @@ class Checked(StructMeta):
     """Makes models: by names what is given is checked first."""
 
     def __call__(cls, **values: Any) -> Any:
-        return cls.of(values)  # type: ignore[attr-defined]
+        return cls.from_data(values)  # type: ignore[attr-defined]
 
 
 class Model(Struct, frozen=True, metaclass=Checked, kw_only=True):
@@ -62,7 +62,7 @@ class Model(Struct, frozen=True, metaclass=Checked, kw_only=True):
     """What this version does not know, as JSON: models are compared and kept by what they hold."""
 
     @classmethod
-    def of(cls, data: Any, within: str = "", whole: str = "the design") -> Self:
+    def from_data(cls, data: Any, within: str = "", whole: str = "the design") -> Self:
         """A model from plain data, in which models may stand; raises `OutOfRange` for the first fault, at its place
         ``within`` the ``whole``."""
         try:

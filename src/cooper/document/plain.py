@@ -42,13 +42,13 @@ def one_of_each(tree: dict[str, Any]) -> dict[str, Any]:
 def validated_sets(tree: dict[str, Any]) -> None:
     """Refuse what no set can be before it is made whole; fill in what it leaves open."""
     sets = tree["train"]["sets"]
-    tree["train"]["sets"] = [GearSet.of(s, f"train.sets.{n}.").plain() for n, s in enumerate(sets)]
+    tree["train"]["sets"] = [GearSet.from_data(s, f"train.sets.{n}.").plain() for n, s in enumerate(sets)]
 
 
 def validated(tree: dict[str, Any]) -> Design:
     """A design from plain data, without the formulas of stages that are gone; the first fault becomes an
     `OutOfRange` that names its place."""
-    return without_lost_formulas(Design.of(tree))
+    return without_lost_formulas(Design.from_data(tree))
 
 
 def without_lost_formulas(design: Design) -> Design:

@@ -98,7 +98,7 @@ def read_design(text: str, name: str = "design") -> Design:
             )
         ) from error
     try:
-        return Design.of(tree)
+        return Design.from_data(tree)
     except OutOfRange as error:
         raise Unusable(tr("{name}: at {error}", name=name, error=_in_file(str(error), file))) from error
 

@@ -230,7 +230,7 @@ def asked(**values: Any) -> SurveySpec:
     way = ways()[values.get("process", "cut")]
 
     def material(group: str, grade: str, hardness: float) -> Material:
-        return Material.of({"group": group, "grade": grade, "hardness": hardness})
+        return Material.from_data({"group": group, "grade": grade, "hardness": hardness})
 
     start: dict[str, Any] = {
         "materials": tuple(
@@ -242,4 +242,4 @@ def asked(**values: Any) -> SurveySpec:
         "beta_low": way.beta[0],
         "beta_high": way.beta[1],
     }
-    return SurveySpec.of({**start, **values})
+    return SurveySpec.from_data({**start, **values})

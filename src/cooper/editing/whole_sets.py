@@ -196,7 +196,7 @@ def _solved(stage: dict[str, Any]) -> Any:
 
 
 def _stage(stage: dict[str, Any]) -> Stage:
-    return Stage.of(stage)
+    return Stage.from_data(stage)
 
 
 def _centre_distance(stage: dict[str, Any]) -> float:
@@ -205,4 +205,4 @@ def _centre_distance(stage: dict[str, Any]) -> float:
 
 def whole(design: Design) -> Design:
     """The design with its sets made consistent."""
-    return Design.of(enforce_set_constraints(plain_data(design), set()))
+    return Design.from_data(enforce_set_constraints(plain_data(design), set()))

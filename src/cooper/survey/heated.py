@@ -14,5 +14,5 @@ def heated(question: SurveySpec, design: Design) -> Design:
         return design
     at = design.train.losses
     asked = {"counted": "all", "A_h": question.A_h, "theta_max": question.theta_most}
-    losses = Losses.of({**at.plain(), **asked}, whole=tr("the housing"))
+    losses = Losses.from_data({**at.plain(), **asked}, whole=tr("the housing"))
     return design.replace_unchecked(train=design.train.replace_unchecked(losses=losses))

@@ -56,7 +56,9 @@ def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design
     plastic = is_plastic(choice.pinion.group)
     oil = oils()[way.oil]
     defaults = Defaults(
-        lubricant=Lubricant.of({n: getattr(oil, n) for n in ("name", "nu_40", "nu_100", "rho_15", "X_L", "kind")}),
+        lubricant=Lubricant.from_data(
+            {n: getattr(oil, n) for n in ("name", "nu_40", "nu_100", "rho_15", "X_L", "kind")}
+        ),
         plastics=Plastics(heat="by friction" if plastic else "entered"),
         c_proc=way.c_proc,
         j_min=way.j_min,
@@ -143,7 +145,7 @@ def _load_factors(way: Process, T: float, K_Hbeta: float | None = None) -> dict[
 
 def _mesh(way: Process, m_n: float, factors: dict[str, object]) -> Mesh:
     half = float(way.distance_allowance(70 * m_n))  # type: ignore[arg-type]
-    return Mesh.of({"m_n": m_n, "A_as": half, "A_ai": -half, **factors})
+    return Mesh.from_data({"m_n": m_n, "A_as": half, "A_ai": -half, **factors})
 
 
 def patterns(question: SurveySpec, base: Design) -> Iterator[Pattern]:

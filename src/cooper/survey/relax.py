@@ -43,10 +43,10 @@ def each_relaxed(question: SurveySpec, base: Design) -> Iterator[Relaxed]:
     duty = base.train.duty
 
     def asked(**values: object) -> tuple[SurveySpec, Duty]:
-        return SurveySpec.of({**question.plain(), **values}), duty
+        return SurveySpec.from_data({**question.plain(), **values}), duty
 
     def owed(**values: object) -> tuple[SurveySpec, Duty]:
-        return question, Duty.of({**duty.plain(), **values})
+        return question, Duty.from_data({**duty.plain(), **values})
 
     m_most = 50.0 if question.m_step is None else min(50.0, question.m_low + MOST_MODULES * question.m_step)
     ways: list[tuple[str, str, Change, float, float]] = [

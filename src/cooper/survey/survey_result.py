@@ -257,7 +257,7 @@ def unpacked(survey: Survey) -> SurveyResult:
         parts = json.loads(data) if data else []
         patterns, blocks = [], []
         for part in parts:
-            design = Design.of({**part["design"], "survey": None})
+            design = Design.from_data({**part["design"], "survey": None})
             columns = {str(p): np.asarray(v, dtype=float) for p, v in part["columns"].items()}
             if len({len(v) for v in columns.values()}) != 1 or not all(
                 np.all(np.isfinite(v)) for v in columns.values()

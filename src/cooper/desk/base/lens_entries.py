@@ -29,12 +29,12 @@ class LensEntry(Struct, frozen=True):
 
     @property
     def module(self) -> ModuleType:
-        """Where it is made, by a function ``made`` of the Bench."""
+        """Where it is made, by its function ``create_lens`` of the Bench."""
         return import_module(f"cooper.desk.lenses.{self.name}")
 
     def make(self, bench: Bench) -> QWidget:
         """The view of the lens."""
-        view: QWidget = self.module.made(bench)
+        view: QWidget = self.module.create_lens(bench)
         return view
 
 
@@ -45,7 +45,7 @@ LENSES = {
         LensEntry("side", tr("Side"), "side_lens"),
         LensEntry("contact", tr("Contact"), "contact_lens"),
         LensEntry("shifts", tr("Shifts"), "shift_lens"),
-        LensEntry(tr("tooth"), tr("Tooth"), "tooth_lens"),
+        LensEntry("tooth", tr("Tooth"), "tooth_lens"),
         LensEntry("train", tr("Train"), "train_lens"),
         LensEntry("set", tr("Set"), "set_lens", own_tags=True),
         LensEntry("shafts", tr("Shafts"), "shafts_lens", own_tags=True),

@@ -26,7 +26,7 @@ def materials() -> list[Material]:
     found = []
     for row in rows:
         try:
-            found.append(Material.of(row))
+            found.append(Material.from_data(row))
         except OutOfRange:
             continue
     return sorted(found, key=lambda m: m.name)

@@ -316,7 +316,7 @@ class ContactLens(Lens):
             )
 
 
-def made(bench: Bench) -> ContactLens:
+def create_lens(bench: Bench) -> ContactLens:
     """The lens of a Bench."""
     lens = ContactLens(bench.session, bench.theme, bench.drawing, bench)
     lens.tags_changed.connect(bench.share_tags)

@@ -535,6 +535,6 @@ def on_circle(cx: float, r: float, angle: float) -> QPointF:
     return QPointF(cx + r * cos(angle), r * sin(angle))
 
 
-def made(bench: Bench) -> MeshDrawing:
+def create_lens(bench: Bench) -> MeshDrawing:
     """That of the Bench itself."""
     return bench.drawing

@@ -514,7 +514,7 @@ class SetLens(Lens):
             event.ignore()
 
 
-def made(bench: Bench) -> SetLens:
+def create_lens(bench: Bench) -> SetLens:
     """The lens of a Bench."""
     lens = SetLens(bench.session, bench.theme, bench)
     lens.more_wanted.connect(bench.more_of_set)

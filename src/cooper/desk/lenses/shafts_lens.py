@@ -658,7 +658,7 @@ class ShaftsLens(Lens):
         words(p, text, th.font(bold=True), self.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
 
 
-def made(bench: Bench) -> ShaftsLens:
+def create_lens(bench: Bench) -> ShaftsLens:
     """The lens of a Bench."""
     lens = ShaftsLens(bench.session, bench.theme, bench)
     lens.list_wanted.connect(lambda: bench.sheet_wanted.emit(tr("bearings")))

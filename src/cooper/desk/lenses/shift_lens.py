@@ -244,6 +244,6 @@ class ShiftLens(Lens):
         draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)
 
 
-def made(bench: Bench) -> ShiftLens:
+def create_lens(bench: Bench) -> ShiftLens:
     """The lens of a Bench."""
     return ShiftLens(bench.session, bench.theme, bench)

@@ -215,6 +215,6 @@ def thrust_to_right(hand: str, turns_left: bool) -> bool:
     return (hand == "right") == turns_left
 
 
-def made(bench: Bench) -> SideLens:
+def create_lens(bench: Bench) -> SideLens:
     """The lens of a Bench."""
     return SideLens(bench.session, bench.theme, bench)

@@ -497,6 +497,6 @@ class StressLens(Lens):
         return lines
 
 
-def made(bench: Bench) -> StressLens:
+def create_lens(bench: Bench) -> StressLens:
     """The lens of a Bench."""
     return StressLens(bench.session, bench.theme, bench.drawing, bench)

@@ -343,6 +343,6 @@ class ToothLens(Lens):
                 x += button.width() + 2
 
 
-def made(bench: Bench) -> ToothLens:
+def create_lens(bench: Bench) -> ToothLens:
     """The lens of a Bench."""
     return ToothLens(bench.session, bench.theme, bench)

@@ -516,6 +516,6 @@ class TrainLens(Lens):
             self.set_turn(self.turn - by.x() / 150)
 
 
-def made(bench: Bench) -> TrainLens:
+def create_lens(bench: Bench) -> TrainLens:
     """The lens of a Bench."""
     return TrainLens(bench.session, bench.theme, bench)

@@ -114,7 +114,9 @@ def read_material_line(text: str) -> MaterialChoice:
             )
         try:
             found.append(
-                Material.of({"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole=tr("the survey"))
+                Material.from_data(
+                    {"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole=tr("the survey")
+                )
             )
         except ValueError as error:
             raise OutOfRange("material", part.strip()[:40], str(error)) from error
@@ -491,7 +493,7 @@ class AskPanel(QFrame):
         kind, load = values["power"]
         changed = {k: values[k] for k in ("n", "u_wanted", "u_tol", "L_h", "K_A")}
         changed |= {"P": load if kind == "power" else None, "T": load if kind == "torque" else None}
-        found: Duty = self._checked(lambda: Duty.of({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
+        found: Duty = self._checked(lambda: Duty.from_data({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
         return found
 
     def _question_of(self, values: dict[str, Any]) -> SurveySpec:
@@ -522,7 +524,7 @@ class AskPanel(QFrame):
         if not changed["racks"]:
             raise OutOfRange(tr("basic racks"), "none", tr("at least one basic rack is tried"))
         found: SurveySpec = self._checked(
-            lambda: SurveySpec.of({**self.kept.plain(), **changed}, whole=tr("the survey"))  # type: ignore[union-attr]
+            lambda: SurveySpec.from_data({**self.kept.plain(), **changed}, whole=tr("the survey"))  # type: ignore[union-attr]
         )
         return found
 
