@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from cooper.results.loaded_curves import LoadedCurves
     from cooper.results.loaded_tooth import LoadedAsk
     from cooper.results.relief import ErrorMap
-    from cooper.results.root_beside import RootBeside
+    from cooper.results.root_comparison import RootComparison
     from cooper.results.topography import Topography
     from cooper.survey.survey_result import SurveyResult
 
@@ -175,16 +175,16 @@ class Model(Struct, frozen=True, dict=True):
 
         return curves_of(self._loaded_ask(stage, counted))
 
-    def root_stress(self, stage: int = 1, gear: int = 1, *, counted: str = "nominal") -> RootBeside:
+    def root_stress(self, stage: int = 1, gear: int = 1, *, counted: str = "nominal") -> RootComparison:
         """The root stress of the true tooth of a gear, compared with ISO 6336-3, AGMA and Lewis, one pair bearing
         all: `rows` with words, factor and stress (MPa)."""
         from cooper.field.stress_field import field_basis
-        from cooper.results.root_beside import root_beside
+        from cooper.results.root_comparison import root_comparison
 
         if gear not in (1, 2):
             raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
         ask = self._loaded_ask(stage, counted)
-        return root_beside(self.results.stages[stage - 1], gear - 1, field_basis(ask.bodies[gear - 1]), ask)
+        return root_comparison(self.results.stages[stage - 1], gear - 1, field_basis(ask.bodies[gear - 1]), ask)
 
     def topography(self, stage: int = 1, gear: int = 1) -> Topography:
         """What is taken off the flank of a gear that bears: arrays over roll and face (um)."""

@@ -122,7 +122,7 @@ def check(file: Path, as_json: bool, verbose: bool) -> None:
 
         tell(checks_text(results))
         if verbose:
-            from cooper.results.beside import all_notes
+            from cooper.results.comparison_notes import all_notes
 
             for note in all_notes(results):
                 where = "" if note.stage is None else tr(" {name}:", name=results.stages[note.stage].name)

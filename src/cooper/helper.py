@@ -102,7 +102,7 @@ class Server:
                 self.stopped, self.busy = False, True
                 for item in call(function, args):
                     self.busy = False
-                    self.say(number, "item", item)
+                    self.send(number, "item", item)
                     time.sleep(self.breath)
                     if self.stopped:
                         # Asked while an item was handed over, which must not be cut in two.
@@ -112,16 +112,16 @@ class Server:
                 self.busy = False
                 signal.setitimer(signal.ITIMER_REAL, 0)
         except Stopped:
-            self.say(number, "end", None)
+            self.send(number, "end", None)
         except Exception as fault:
             mark_places(fault)
             if is_fault(fault):
                 record(fault, f"beside the window, {function}")
-            self.say(number, "fault", fault)
+            self.send(number, "fault", fault)
         else:
-            self.say(number, "end", None)
+            self.send(number, "end", None)
 
-    def say(self, number: int, kind: str, content: Any) -> None:
+    def send(self, number: int, kind: str, content: Any) -> None:
         try:
             out = frame((number, kind, content))
         except Exception as fault:  # what cannot be handed over

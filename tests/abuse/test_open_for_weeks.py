@@ -17,9 +17,9 @@ from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.base import recovery
-from cooper.desk.base.beside_window import Beside, beside
 from cooper.desk.base.lens_entries import LENSES
 from cooper.desk.base.registry import sheets
+from cooper.desk.base.workers import WorkerProcess, submit
 from cooper.desk.shell import power_line
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.heartbeat import hold
@@ -40,7 +40,7 @@ def test_no_text_of_a_design_is_taken_for_markup(window):
     window.session.restart(d, None)
     window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 777.0), MARKUP)
     window.session.pin(MARKUP)
-    window.notice.say(MARKUP)
+    window.notice.report(MARKUP)
     # What is typed and refused is told as it was typed.
     tag = next(iter(window.bench.tags.values()))
     tag.open()
@@ -289,9 +289,9 @@ def test_a_change_that_takes_long_is_told_and_given_up_and_the_next_one_is_made(
 
 def test_what_waits_beside_the_window_is_given_up_whatever_it_was_asked_with(window):
     came, ended = [], []
-    lane = Beside.of_program()
+    lane = WorkerProcess.of_program()
     asked = [
-        beside("cooper.arrays:ascending", np.array([2.0, 1.0]), take=came.append, done=ended.append) for _ in range(3)
+        submit("cooper.arrays:ascending", np.array([2.0, 1.0]), take=came.append, done=ended.append) for _ in range(3)
     ]
     asked[2].give_up()
     assert list(lane.tasks) == asked[:2]

@@ -32,8 +32,8 @@ from cooper.exchange.report_page import report_html
 from cooper.handbook.book import book
 from cooper.i18n.text import Text, capital, gaps_of, join, term, tr
 from cooper.i18n.translate import CLAUSE, PLAIN, language_in_force, languages, set_language, translate
-from cooper.results.beside import all_notes
 from cooper.results.check_types import CHECKS
+from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
 from cooper.results.messages import MESSAGES
 from pins.odd_designs import odd_designs

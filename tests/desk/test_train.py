@@ -12,8 +12,8 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.base.beside_window import Beside
 from cooper.desk.base.theme import LIGHT
+from cooper.desk.base.workers import WorkerProcess
 from cooper.desk.lenses.train_lens import HOUSING, PACES
 from cooper.desk.shell.moving_picture import write_film
 from cooper.desk.shell.pictures import settle
@@ -67,10 +67,13 @@ def test_solids_are_turned_about_and_painted_finer_at_rest(window):
     assert lens.solids.image.width() == wide
     before = pixels(lens)
     # Where the process beside the window is another one, it is told the train anew.
-    running = Beside.of_program("solid").process
+    running = WorkerProcess.of_program("solid").process
     running.kill()
     wait_for(
-        lambda: Beside.of_program("solid").process is not running or running.state() == running.ProcessState.NotRunning
+        lambda: (
+            WorkerProcess.of_program("solid").process is not running
+            or running.state() == running.ProcessState.NotRunning
+        )
     )
     QTest.keyClick(lens, Qt.Key.Key_Up)
     settle()

@@ -292,7 +292,7 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
     other.wait()
     assert [left.design.train.stages[0].members[0].b for left in recovery.leftovers()] == [13.25, 12.75]
     window._offer_recovery()
-    window.notice.say("something else")
+    window.notice.report("something else")
     window.notice.end()
     assert "1 more" in window.notice.text.text(), "a question stays until it is answered"
     QTest.mouseClick(next(b for b in window.notice.buttons if b.text() == "Recover it"), LEFT)
@@ -683,7 +683,7 @@ def test_a_theme_reaches_every_word_seen_or_not_and_no_style_sheet_is_put_on_ane
     window.notice.end()
     window.run("theme")
     # What comes over the window at once is dressed as the window is.
-    window.notice.say("no place left", bad=True)
+    window.notice.report("no place left", bad=True)
     assert window.notice.grab().toImage().pixelColor(8, 20).name().upper() == window.theme.card != theme.card
     window.notice.end()
     walk = begin_walk(window)

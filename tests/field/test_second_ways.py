@@ -14,7 +14,7 @@ from cooper.results import loaded_tooth
 from cooper.results.evaluate import evaluate
 from cooper.results.flank_forms import bears_left
 from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
-from cooper.results.root_beside import root_beside
+from cooper.results.root_comparison import root_comparison
 from makers import pair
 
 MESH = "train.stages.0.meshes.0."
@@ -133,7 +133,7 @@ def test_a_thin_rim_is_told_by_range_and_compression():
     s = r.stages[0]
     assert s.gears[1].Y_B > 1.05
     ask = loaded_ask(d.train, r, 0, "nominal")
-    told = root_beside(s, 1, field_basis(ask.bodies[1]), ask)
+    told = root_comparison(s, 1, field_basis(ask.bodies[1]), ask)
     rows = {row.words: row.factor for row in told.rows}
     plain = float(s.gears[1].Y_F * s.gears[1].Y_S / s.gears[1].f_eps)
     assert rows["ISO 6336-3, Y_F Y_S Y_B"] == pytest.approx(plain * s.gears[1].Y_B)

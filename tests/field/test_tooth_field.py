@@ -14,7 +14,7 @@ from cooper.field.tooth_grid import COARSE, FINE, USUAL, frame_of, grid_of
 from cooper.field.unit_loads import unit_loads
 from cooper.results.evaluate import evaluate
 from cooper.results.loaded_tooth import each_loaded, loaded_ask
-from cooper.results.root_beside import root_beside
+from cooper.results.root_comparison import root_comparison
 from makers import pair
 
 
@@ -100,7 +100,7 @@ def test_the_root_is_stressed_as_iso_has_it_within_a_band():
         r = evaluate(d)
         s, ask = r.stages[0], loaded_ask(d.train, r, 0, "nominal", True)
         for i in (0, 1):
-            found = root_beside(s, i, field_basis(ask.bodies[i], COARSE), ask)
+            found = root_comparison(s, i, field_basis(ask.bodies[i], COARSE), ask)
             apart.append(found.rows[2].factor / found.rows[0].factor)
     assert min(apart) > 0.98 and max(apart) < 1.15
     assert 1.02 < np.median(apart) < 1.08

@@ -9,7 +9,7 @@ from cooper.editing.edit import set_many
 from cooper.gears.outline import gear_outline
 from cooper.rating.agma2101 import factors
 from cooper.rating.agma2101.geometry import load_sharing_ratio
-from cooper.results.beside import apart
+from cooper.results.comparison_notes import apart
 from cooper.results.evaluate import evaluate
 from makers import pair
 

@@ -10,7 +10,7 @@ from cooper.demo import demo
 from cooper.editing.edit import set_many
 from cooper.results import beside_values
 from cooper.results import evaluate as evaluate_module
-from cooper.results.beside import all_notes
+from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
 
 AGMA = {"train.defaults.method": "ANSI/AGMA 2101-D04"}

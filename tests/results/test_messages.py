@@ -5,8 +5,8 @@ import pytest
 
 from cooper.demo import DEMOS, demo
 from cooper.i18n.text import gaps_of, units_of
-from cooper.results.beside import all_notes
 from cooper.results.check_types import CHECKS
+from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
 from cooper.results.messages import MESSAGES
 from pins.odd_designs import odd_designs

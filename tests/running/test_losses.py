@@ -158,7 +158,7 @@ def test_oil_that_gets_hotter_than_it_may_fails_a_check():
         checked(theta_max=20.0)
     alone, none = checked(theta_max=90.0, counted="mesh")
     assert none is None
-    assert any("not checked against theta_max" in n.text and n.loud for n in alone.notes)
+    assert any("not checked against theta_max" in n.text and n.prominent for n in alone.notes)
 
 
 def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():

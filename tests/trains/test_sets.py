@@ -657,5 +657,5 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
         ({"k_pl": None}, "k_pl is needed"),
     ):
         other = evaluate(set_many(given, {f"train.sets.0.{k}": v for k, v in changes.items()}))
-        assert any(told in n.text and "k_pl" in n.about for n in other.warnings())
-    assert not any("k_pl" in n.about for n in found.notes)
+        assert any(told in n.text and "k_pl" in n.fields for n in other.warnings())
+    assert not any("k_pl" in n.fields for n in found.notes)

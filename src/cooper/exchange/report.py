@@ -20,8 +20,8 @@ from cooper.exchange.report_loaded import loaded_rows
 from cooper.exchange.statement import statement
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
-from cooper.results.beside import all_notes, beside
 from cooper.results.calculation import Calculated, calculations
+from cooper.results.comparison_notes import all_notes, comparison_notes
 from cooper.results.machine_checks import order_of_failure
 from cooper.results.machine_found import MachineFound
 from cooper.results.machine_why import why_machine
@@ -104,7 +104,7 @@ def _pieces(design: Design, results: Results, system: str, length: str) -> Itera
         for k in range(len(results.stages)):
             yield _checked(results, k, system)
         yield _checked(results, None, system)
-        yield Block(tr("Notes"), _notes(results, loud=True), "ll", symbols=False)
+        yield Block(tr("Notes"), _notes(results, prominent=True), "ll", symbols=False)
         return
     yield from _duty(design, results, system, length == "all")
     for k in range(len(results.stages)):
@@ -183,7 +183,7 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
             value_3=c.value,
         )
         last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
-        told = [(text,) for text in beside(values, c, system)]
+        told = [(text,) for text in comparison_notes(values, c, system)]
         chained = [*_chain(chain.acting, system), *last, *told]
         title = tr(
             "{name}: {symbol}, {label}, factor chain", name=stage.name, symbol=plain(c.symbol, c.index), label=c.label
@@ -271,15 +271,15 @@ def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ..
     yield from _inputs(gear.material, system, whole)
 
 
-def _notes(results: Results, loud: bool = False) -> Rows:
+def _notes(results: Results, prominent: bool = False) -> Rows:
     """Warnings first, then what is assumed; of a summary the warnings alone."""
     read = tr(
         "docs/numbers.md tells of every number by which method it is found, how it is held against "
         "other ways, and what is not certain."
     )
     rows: list[tuple[str, ...]] = [("read", read)]
-    for note in sorted(all_notes(results), key=lambda n: not n.loud):
-        if loud and not note.loud:
+    for note in sorted(all_notes(results), key=lambda n: not n.prominent):
+        if prominent and not note.prominent:
             continue
         where = "" if note.stage is None else tr("{name}: ", name=results.stages[note.stage].name)
         rows.append((note.level, tr("{where}{text}", where=where, text=note.text)))
@@ -328,8 +328,8 @@ def _summary(design: Design, results: Results, system: str) -> Iterator[Piece]:
             b_2=shown(two.b, "length"),
         )
         rows.append((stage.name, data))
-    loud = len(results.warnings())
-    rows.append(("warnings", "none" if not loud else tr("{loud}, see Notes", loud=loud)))
+    prominent = len(results.warnings())
+    rows.append(("warnings", "none" if not prominent else tr("{count}, see Notes", count=prominent)))
     yield Block(tr("Summary"), rows, "ll", symbols=False)
     governs: list[tuple[str, ...]] = []
     for k, stage in enumerate(design.train.stages):

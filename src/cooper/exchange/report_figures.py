@@ -26,7 +26,7 @@ from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.loaded_tooth import loaded_ask
 from cooper.results.result_tree import Results
-from cooper.results.root_beside import load_place
+from cooper.results.root_comparison import load_place
 
 INK, MUTED, LINE, PAPER = "#22303a", "#6d7880", "#c9c2b4", "#fffdf8"
 COPPER, DRIVER, DRIVEN = "#a85420", "#e6ecef", "#f1e7d8"

@@ -13,7 +13,7 @@ from cooper.i18n.text import join, tr
 from cooper.results.loaded_curves import loaded_curves
 from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
 from cooper.results.result_tree import Results
-from cooper.results.root_beside import root_beside
+from cooper.results.root_comparison import root_comparison
 
 
 def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator[tuple[str, str, str]]:
@@ -34,7 +34,7 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
     stage = results.stages[k]
     for i in (0, 1):
         basis = refined(field_basis(ask.bodies[i], COARSE), field_basis(ask.bodies[i], USUAL))
-        told = root_beside(stage, i, basis, ask)
+        told = root_comparison(stage, i, basis, ask)
         for n, row in enumerate(told.rows):
             how = (
                 tr(

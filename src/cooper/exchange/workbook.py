@@ -22,8 +22,8 @@ from cooper.exchange.flank_csv import flank_points
 from cooper.exchange.loaded_tables import loaded_tables
 from cooper.exchange.statement import statement
 from cooper.i18n.text import term, tr
-from cooper.results.beside import all_notes
 from cooper.results.check_types import THIN
+from cooper.results.comparison_notes import all_notes
 from cooper.results.result_tree import Check, Results, StageResults
 
 NAME = re.compile(r"[A-Za-z_]+[0-9]*(?:_[A-Za-z0-9]+)*'?")

@@ -14,8 +14,8 @@ from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
-from cooper.results.beside_values import Beside
 from cooper.results.checks import stage_checks, train_checks
+from cooper.results.comparison_values import ComparisonValues
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
 from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
@@ -205,7 +205,7 @@ def _rated(
         add_methods(pair, numbers, stage, duty, defaults, load.first_drives)
     result = stage_results(stage, solved, numbers, load.T, load.omega, rated)
     if scope.beside:
-        Beside(stage, numbers, defaults, result, agma=rated and not agma_governs)
+        ComparisonValues(stage, numbers, defaults, result, agma=rated and not agma_governs)
     return pair, numbers, with_forms(stage, result)
 
 

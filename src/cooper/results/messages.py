@@ -18,7 +18,7 @@ from cooper.i18n.text import tr, values_of
 if TYPE_CHECKING:
     from cooper.results.result_tree import SetResults
 
-Say = Callable[..., None]
+AddNote = Callable[..., None]
 """Raises a note about one stage by its identity and values."""
 Keyed = tuple[str, dict[str, Any]]
 """Identity and values of a note that is raised elsewhere."""
@@ -50,11 +50,11 @@ class Note(Struct, frozen=True):
     stage: int | None
     text: str
     counts: Counts = ""
-    about: tuple[str, ...] = ()
+    fields: tuple[str, ...] = ()
     """Keys of the fields that it concerns, as they stand on the drawing: ``z_1``, ``n_planets``."""
 
     @property
-    def loud(self) -> bool:
+    def prominent(self) -> bool:
         """Whether it is shown without being asked for."""
         return self.level != "assumed"
 
@@ -65,10 +65,10 @@ class Note(Struct, frozen=True):
 
 
 def note(key: str, stage: int | None, place: str = "", /, **values: Any) -> Note:
-    """A note of the table; loud ones that name no field are about ``place``. Raises KeyError for an unknown identity
-    or a missing value.
+    """A note of the table; prominent ones that name no field are about ``place``. Raises KeyError for an unknown
+    identity or a missing value.
 
-    >>> note("backlash_gone", 0, j_wt_min=-0.01).about, note("beta_above_30", 0, beta=40.0).counts
+    >>> note("backlash_gone", 0, j_wt_min=-0.01).fields, note("beta_above_30", 0, beta=40.0).counts
     (('a_w',), 'thin')
     """
     kind = MESSAGES[key]
@@ -97,9 +97,9 @@ def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...
     return tuple(kept.values())
 
 
-def at_field(say: Say, place: str) -> Say:
-    """Raise notes as before; loud ones that name no field are about ``place``."""
-    return lambda key, own="", /, **values: say(key, own or place, **values)
+def at_field(add_note: AddNote, place: str) -> AddNote:
+    """Raise notes as before; prominent ones that name no field are about ``place``."""
+    return lambda key, own="", /, **values: add_note(key, own or place, **values)
 
 
 MESSAGES: dict[str, MessageType] = {}

@@ -17,7 +17,7 @@ from cooper.i18n.text import join, term, tr
 from cooper.rating.iso6336.nominal_load import LEAST_LINE_LOAD as K_V_FLOOR
 from cooper.results.checks import gear_word
 from cooper.results.form_notes import form_notes
-from cooper.results.messages import Say, at_field, note
+from cooper.results.messages import AddNote, at_field, note
 from cooper.results.method_notes import duty_notes, loss_notes, method_notes
 from cooper.results.result_tree import Note, StageResults
 from cooper.stock.materials import groups, hardness_ranges
@@ -32,68 +32,68 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     stage = train.stages[k]
     notes: list[Note] = []
 
-    def say_all(key: str, field: str = "", **values: object) -> None:
+    def add_to_stage(key: str, field: str = "", **values: object) -> None:
         notes.append(note(key, k, field, **values))
 
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
-    _mesh_notes(s, at_field(say_all, "more_mesh"))
-    form_notes(mesh, members, s, at_field(say_all, "more_mesh"))
-    method_notes(train, k, s, at_field(say_all, "more_mesh"))
+    _mesh_notes(s, at_field(add_to_stage, "more_mesh"))
+    form_notes(mesh, members, s, at_field(add_to_stage, "more_mesh"))
+    method_notes(train, k, s, at_field(add_to_stage, "more_mesh"))
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
-        say = at_field(say_all, f"more_{i}")
+        add_note = at_field(add_to_stage, f"more_{i}")
         if g.undercut and gear.tool == "pinion cutter":
-            say("undercut_by_pinion_cutter", i=i, z=gear.z, x_E=g.x_E, word=word, d_Ff=g.d_Ff, x_min=g.x_min)
+            add_note("undercut_by_pinion_cutter", i=i, z=gear.z, x_E=g.x_E, word=word, d_Ff=g.d_Ff, x_min=g.x_min)
         elif g.undercut:
             count = ceil(float(least_z(s.teeth[i - 1].x_E, s.teeth[i - 1].beta, s.teeth[i - 1].rack)))
-            say("undercut", i=i, z=gear.z, x_E=g.x_E, word=word, d_Ff=g.d_Ff, x_min=g.x_min, count=count)
+            add_note("undercut", i=i, z=gear.z, x_E=g.x_E, word=word, d_Ff=g.d_Ff, x_min=g.x_min, count=count)
         if mesh.m_n is not None and i == 1 and not _standard(mesh.m_n, modules()):
-            say("module_not_in_series", m_n=mesh.m_n)
+            add_note("module_not_in_series", m_n=mesh.m_n)
         if mesh.P_nd is not None and i == 1 and not _standard(mesh.P_nd, diametral_pitches()):
-            say("pitch_not_customary", P_nd=mesh.P_nd)
-        _material_notes(gear, i, word, say)
+            add_note("pitch_not_customary", P_nd=mesh.P_nd)
+        _material_notes(gear, i, word, add_note)
         thinning = -(gear.E_sns + gear.E_sni) / 2
         if thinning > 0.05 * s.mesh.m_n:
-            say("teeth_thinned", word=word, thinning=thinning, x_E=g.x_E)
+            add_note("teeth_thinned", word=word, thinning=thinning, x_E=g.x_E)
         if gear.Q < 3 and s.methods["K_V"] == "C":
-            say("K_V_class_below_3", Q=gear.Q, word=word)
+            add_note("K_V_class_below_3", Q=gear.Q, word=word)
         if gear.Q > 11:
-            say("class_above_11", Q=gear.Q, word=word)
-        _tool_notes(gear, s, i, word, say)
+            add_note("class_above_11", Q=gear.Q, word=word)
+        _tool_notes(gear, s, i, word, add_note)
         if not 1 <= g.q_s < 8:
-            say("q_s_outside", q_s=g.q_s, word=word)
+            add_note("q_s_outside", q_s=g.q_s, word=word)
     return notes
 
 
-def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> None:
+def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, add_note: AddNote) -> None:
     """What the tool means for the root and, with an internal gear, for its tip and for assembly."""
     tooth, form, g, m_n = s.teeth[i - 1], s.forms[i - 1], s.gears[i - 1], s.mesh.m_n
     if isinstance(tooth.tool, PinionCutter):
-        say("pinion_cutter", word=word, z_0=gear.z_0, x_0=gear.x_0, h_fP=gear.h_fP, rho=gear.rho_fP * m_n)
+        add_note("pinion_cutter", word=word, z_0=gear.z_0, x_0=gear.x_0, h_fP=gear.h_fP, rho=gear.rho_fP * m_n)
     if isinstance(tooth.tool, ConicCut):
-        say("root_ellipse", word=word, d_Ff=g.get("d_Ff", 0.0))
+        add_note("root_ellipse", word=word, d_Ff=g.get("d_Ff", 0.0))
     elif isinstance(tooth.tool, FormCut):
         on_involute = float(form.d_Ff) ** 2 > float(tooth.d_b) ** 2 * (1 + 1e-12)
-        say("root_formed_on_involute" if on_involute else "root_formed_radial", word=word, rho=gear.rho_fP * m_n)
+        add_note("root_formed_on_involute" if on_involute else "root_formed_radial", word=word, rho=gear.rho_fP * m_n)
     mate = s.teeth[2 - i]
     if isinstance(tooth.tool, FormCut) and all(k.turns for k in s.kinds):
         room = tip_room(tooth, form, mate, abs(float(s.mesh.a_w)), float(s.mesh.j_wt))
         if room < 0:
-            say("mate_tip_cuts_root", room=-room, word=word)
+            add_note("mate_tip_cuts_root", room=-room, word=word)
     if gear.notch > 0:
         values = {"notch": gear.notch, "word": word, "rho_g": gear.rho_g, "Y_g": g.Y_g}
         if gear.t_g:
-            say("grinding_notch", **values)
+            add_note("grinding_notch", **values)
         else:
-            say("grinding_notch_of_stock", **values, q_P=gear.q_P, pr_P=gear.pr_P)
+            add_note("grinding_notch_of_stock", **values, q_P=gear.q_P, pr_P=gear.pr_P)
     if gear.pr_P > gear.q_P and not g.undercut:
         values = {"word": word, "pr_P": gear.pr_P, "q_P": gear.q_P, "under": gear.pr_P - gear.q_P}
         # A rack has no circle at which its flank ends.
         if "d_Ff" in g:
-            say("protuberance", **values, d_Ff=g.d_Ff)
+            add_note("protuberance", **values, d_Ff=g.d_Ff)
         else:
-            say("protuberance_of_rack", **values)
+            add_note("protuberance_of_rack", **values)
     if not s.kinds[i - 1].inward:
         return
     if isinstance(tooth.tool, PinionCutter):
@@ -102,12 +102,12 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
             float(cut.alpha_w0)
         )
         if reach < 0:
-            say("ring_flank_generated_below_base", z_0=gear.z_0)
+            add_note("ring_flank_generated_below_base", z_0=gear.z_0)
     if not slips_on_radially(*s.teeth, s.wheel_x):
-        say("ring_assembled_axially")
+        add_note("ring_assembled_axially")
 
 
-def _mesh_notes(s: StageResults, add: Say) -> None:
+def _mesh_notes(s: StageResults, add: AddNote) -> None:
     m = s.mesh
     if m.eps_alpha < 1:
         add("eps_alpha_below_1", eps_alpha=m.eps_alpha, eps_gamma=m.eps_gamma)
@@ -117,7 +117,7 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
     _play_notes(s, add)
 
 
-def _load_notes(s: StageResults, add: Say) -> None:
+def _load_notes(s: StageResults, add: AddNote) -> None:
     """What the load factors assume and where they end."""
     m = s.mesh
     by_b = s.methods["K_V"] == "B"
@@ -154,7 +154,7 @@ def _load_notes(s: StageResults, add: Say) -> None:
         add("K_V_C_speed", vz=m.vz)
 
 
-def _play_notes(s: StageResults, add: Say) -> None:
+def _play_notes(s: StageResults, add: AddNote) -> None:
     """Helix, profile and play."""
     m = s.mesh
     if m.beta > 0:
@@ -175,7 +175,7 @@ def _play_notes(s: StageResults, add: Say) -> None:
         add("backlash_gone", j_wt_min=m.j_wt_min)
 
 
-def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
+def _material_notes(gear: Gear, i: int, word: str, add: AddNote) -> None:
     material = gear.material
     data = groups()[material.group]
     for part, (low, high) in zip(("flank", "root"), hardness_ranges(material.group, material.grade), strict=True):

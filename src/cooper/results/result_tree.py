@@ -203,13 +203,15 @@ class Results(Struct, frozen=True, dict=True):
         """The notes that are shown without being asked for, those that count first; of some stages and the train, or
         all."""
         if stages is None:
-            return self._loud
+            return self._prominent
         wanted = {*stages, None}
-        return tuple(n for n in self._loud if n.stage in wanted)
+        return tuple(n for n in self._prominent if n.stage in wanted)
 
     @cached_property
-    def _loud(self) -> tuple[Note, ...]:
-        return tuple(sorted((n for n in self.notes if n.loud), key=lambda n: ("short", "thin", "").index(n.counts)))
+    def _prominent(self) -> tuple[Note, ...]:
+        return tuple(
+            sorted((n for n in self.notes if n.prominent), key=lambda n: ("short", "thin", "").index(n.counts))
+        )
 
     def checks_of(self, stage: int) -> list[Check]:
         """The checks that concern a stage, and those of the train, worst first."""
@@ -225,7 +227,7 @@ class Results(Struct, frozen=True, dict=True):
     def as_tree(self) -> dict[str, Any]:
         """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""
         # What stands beside the results reads them.
-        from cooper.results.beside import all_notes
+        from cooper.results.comparison_notes import all_notes
 
         machine = {} if self.machine is None else {"machine": machine_tree(self.machine)}
         return {

@@ -25,7 +25,7 @@ from cooper.i18n.text import tr
 from cooper.results.limits import tool_fits
 from cooper.results.loaded_tooth import LoadedAsk
 from cooper.results.result_tree import StageResults
-from cooper.results.root_beside import load_place
+from cooper.results.root_comparison import load_place
 
 DEPTHS = np.linspace(0.6, 1.2, 7)
 WEIGHTS = np.linspace(0.2, 0.95, 6)

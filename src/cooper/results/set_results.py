@@ -137,7 +137,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     """What a reader must know about a set."""
     notes: list[Note] = []
 
-    def say(key: str, **values: object) -> None:
+    def add_note(key: str, **values: object) -> None:
         notes.append(note(key, one.first, **values))
 
     v = s.values
@@ -151,22 +151,22 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         "eta_less": 100 * s.friction[0],
     }
     if v.eta_back > 0:
-        say("set_flow", **flow, eta_back=100 * v.eta_back)
+        add_note("set_flow", **flow, eta_back=100 * v.eta_back)
     else:
-        say("set_flow_locks", **flow)
+        add_note("set_flow_locks", **flow)
     if v.circulation > 1.05:
-        say("power_circulates", name=one.name, circulation=v.circulation)
+        add_note("power_circulates", name=one.name, circulation=v.circulation)
     if v.eta_set < 0.5:
-        say("set_loses_half", name=one.name)
+        add_note("set_loses_half", name=one.name)
     if not one.arranged.around:
-        say("idler", name=one.name)
+        add_note("idler", name=one.name)
         return notes
     counts = counts_of(one, stages)
     places = places_of(one, stages)
     if not s.even:
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
-        say(
+        add_note(
             "planets_uneven",
             planets=one.planets,
             counts=join(", ", map(str, counts)),
@@ -178,24 +178,24 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if one.arranged.sun_inside:
         step = in_step(counts[0], np.array(s.angles))
         if step < 0.01:
-            say("planets_in_step")
+            add_note("planets_in_step")
         else:
-            say("planets_staggered", share=100 * step)
+            add_note("planets_staggered", share=100 * step)
     if one.free_sun and not one.sun_works:
-        say("free_sun", name=one.name, sun=s.speeds["sun"])
+        add_note("free_sun", name=one.name, sun=s.speeds["sun"])
     if without := _without_effect(one):
-        say(without[0], name=one.name, **without[1])
+        add_note(without[0], name=one.name, **without[1])
     if one.planets > 1:
         planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
         values = {"most": most, "K_gamma": found[0].mesh.K_gamma}
         if one.K_gamma is not None:
-            say("planets_room_K_gamma_entered", **values)
+            add_note("planets_room_K_gamma_entered", **values)
         elif one.shares_by_stiffness:
-            say("planets_room_K_gamma_by_stiffness", **values, e_pl=one.e_pl)
+            add_note("planets_room_K_gamma_by_stiffness", **values, e_pl=one.e_pl)
         else:
             key = "planets_room_K_gamma_floating" if one.floating else "planets_room_K_gamma_fixed"
-            say(key, **values, planets=one.planets)
+            add_note(key, **values, planets=one.planets)
     return notes
 
 

@@ -14,7 +14,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.workers import Task, submit
 from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
@@ -273,7 +273,7 @@ class Session(QObject):
 
         if self._machine is not None:
             self._machine.give_up()
-        self._machine = beside("cooper.results.evaluate:each_whole", state.design, take=found.append, done=done)
+        self._machine = submit("cooper.results.evaluate:each_whole", state.design, take=found.append, done=done)
 
     @property
     def machine_waits(self) -> bool:
@@ -324,7 +324,7 @@ class Session(QObject):
             if self._waiting:
                 self._waiting[0]()
 
-        self._task = beside("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
+        self._task = submit("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
         self.working.emit(label)
 
     def give_up(self) -> None:

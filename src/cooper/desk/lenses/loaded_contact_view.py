@@ -14,8 +14,8 @@ from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
 from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
@@ -161,7 +161,7 @@ class LoadedContact(QWidget):
                 take(found)  # type: ignore[operator]
                 self._came()
 
-        self._tasks[what] = (key, beside(function, *args, take=heard, lane="relief"))
+        self._tasks[what] = (key, submit(function, *args, take=heard, lane="relief"))
         return True
 
     def _bare(self) -> bytes:

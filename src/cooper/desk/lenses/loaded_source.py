@@ -8,8 +8,8 @@ import pickle
 from PySide6.QtCore import QObject, Signal
 from shiboken6 import isValid
 
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis
@@ -110,7 +110,7 @@ class LoadedSource(QObject):
                 self.fault = "" if fault is None else tr("this tooth could not be loaded: {fault}", fault=fault)
                 self.came.emit()
 
-        self._task = beside(
+        self._task = submit(
             "cooper.results.loaded_tooth:each_loaded", ask, self.gears, take=take, done=done, lane="field"
         )
         return True

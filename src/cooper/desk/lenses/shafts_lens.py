@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.face_drag import FaceDrag
 from cooper.desk.lenses.face_plot import paint_face
 from cooper.desk.lenses.face_row import FaceRow
@@ -119,7 +119,7 @@ class ShaftsLens(Lens):
                 if isValid(self):
                     self.refresh()
 
-            self._task = beside("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
+            self._task = submit("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
         return found
 
     @property

@@ -12,8 +12,8 @@ from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.shapes import segments
@@ -66,7 +66,7 @@ class ShiftLens(Lens):
                 self._task.give_up()
             # The map before stays until the new one is there.
             asked = (design, self.session.results, k)
-            self._task = beside("cooper.editing.shift_map:shift_map", *asked, take=self._take, done=self._done)
+            self._task = submit("cooper.editing.shift_map:shift_map", *asked, take=self._take, done=self._done)
         return self._map
 
     def _take(self, found: ShiftMap) -> None:

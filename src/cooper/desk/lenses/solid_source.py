@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 from shiboken6 import isValid
 
-from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.widgets.solid_view import image_of
 from cooper.document.models import Design
 from cooper.errors import message_of
@@ -64,7 +64,7 @@ class SolidSource(QObject):
         assert self._made is not None and self._wanted is not None
         self._asked, self._shown = self._wanted, False
         made, self._there = None if self._there else self._made, True
-        self._task = beside(
+        self._task = submit(
             "cooper.exchange.solid_pictures:each_picture",
             self._number,
             made,

@@ -21,8 +21,8 @@ from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import submit
 from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
@@ -39,8 +39,8 @@ from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
-from cooper.results.root_beside import RootBeside, RootHistory, root_beside, root_history
 from cooper.results.root_choice import RootChoice
+from cooper.results.root_comparison import RootComparison, RootHistory, root_comparison, root_history
 
 if TYPE_CHECKING:
     from cooper.desk.shell.bench import Bench
@@ -81,7 +81,7 @@ class StressLens(Lens):
         self._drawn: StressDrawing | None = None
         self._size = (0.0, 0.0)
         self._history: tuple[object, RootHistory | None] = (None, None)
-        self._beside: tuple[object, RootBeside | None] = (None, None)
+        self._beside: tuple[object, RootComparison | None] = (None, None)
         self._drag: tuple[str, QPointF] | None = None
         self._picture, self._stale = QPixmap(), True
         self.searching, self.told = False, ""
@@ -137,13 +137,13 @@ class StressLens(Lens):
             self._history = (key, root_history(self.stage, self.gear, basis, cycle))
         return self._history[1]
 
-    def beside(self) -> RootBeside | None:
+    def comparison(self) -> RootComparison | None:
         """The methods beside the field, found once for each answer."""
         basis, ask = self.basis, self.source.ask
         if basis is None or ask is None:
             return None
         if self._beside[0] != (key := (id(basis), id(ask), self.gear)):
-            self._beside = (key, root_beside(self.stage, self.gear, basis, ask))
+            self._beside = (key, root_comparison(self.stage, self.gear, basis, ask))
         return self._beside[1]
 
     def refresh(self) -> None:
@@ -267,7 +267,7 @@ class StressLens(Lens):
                     self.told = str(getattr(fault, "reason", fault))
                 self.refresh()
 
-        beside(
+        submit(
             "cooper.results.root_choice:each_root", held.stages[k], ask, i, name, take=take, done=done, lane="relief"
         )
 
@@ -447,7 +447,7 @@ class StressLens(Lens):
             self.theme,
             panel,
             self._told(L, w),
-            self.beside(),
+            self.comparison(),
             self.history(),
             self.cursor_g(),
             gear.bending == "both ways",

@@ -13,7 +13,7 @@ from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import words, wrapped
 from cooper.document.units import number, number_with_unit
 from cooper.i18n.text import tr
-from cooper.results.root_beside import RootBeside, RootHistory
+from cooper.results.root_comparison import RootComparison, RootHistory
 
 
 def paint_panel(
@@ -21,7 +21,7 @@ def paint_panel(
     theme: th.Theme,
     area: QRectF,
     lines: list[str],
-    beside: RootBeside | None,
+    comparison: RootComparison | None,
     history: RootHistory | None,
     cursor: float,
     both_ways: bool,
@@ -32,15 +32,15 @@ def paint_panel(
     for k, line in enumerate(lines):
         f = th.font(th.TEXT, bold=True) if k == 0 else th.font(th.SMALL)
         y = wrapped(p, line, f, theme.color("ink" if k == 0 else "muted"), area.left(), y, area.width()) + 4
-    if beside is not None:
-        y = _table(p, theme, area, beside, y + 12, system)
+    if comparison is not None:
+        y = _table(p, theme, area, comparison, y + 12, system)
     if history is not None:
         room = QRectF(area.left() + 44, y + 44, area.width() - 52, area.bottom() - y - 86)
         if room.height() > 60:
             _plot(p, theme, room, history, cursor, both_ways, system)
 
 
-def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: float, system: str) -> float:
+def _table(p: QPainter, theme: th.Theme, area: QRectF, comparison: RootComparison, y: float, system: str) -> float:
     """The ways to judge the root at one load."""
     f, bold = th.font(th.SMALL), th.font(th.TEXT, bold=True)
     right = area.right() - 4
@@ -50,7 +50,7 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: fl
     y += 16
     p.setPen(QPen(theme.color("line"), th.HAIR))
     p.drawLine(QPointF(area.left(), y), QPointF(right, y))
-    for k, row in enumerate(beside.rows):
+    for k, row in enumerate(comparison.rows):
         y += 20
         role = "copper" if k == 0 else "ink"
         words(p, row.words, th.font(th.TEXT), theme.color(role), area.left(), y)
@@ -58,7 +58,7 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: fl
         words(
             p, number_with_unit(row.sigma, "stress", system), th.font(th.TEXT), theme.color(role), right, y, right=True
         )
-    return wrapped(p, beside.parts, f, theme.color("muted"), area.left(), y + 8, area.width())
+    return wrapped(p, comparison.parts, f, theme.color("muted"), area.left(), y + 8, area.width())
 
 
 def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float, both_ways: bool, system: str) -> None:

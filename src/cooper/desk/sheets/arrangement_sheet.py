@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label, plain_tip
@@ -150,7 +150,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
                 cards[turned.kind].show_turned(turned)
 
         asked = (session.design, session.stage, chosen)
-        task.append(beside("cooper.editing.arrangement:each_arrangement", *asked, take=show))
+        task.append(submit("cooper.editing.arrangement:each_arrangement", *asked, take=show))
 
     for key, button in buttons.items():
         button.clicked.connect(lambda _on=False, key=key: fill(key))

@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import beside
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import submit
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
@@ -91,7 +91,7 @@ class BearingSheet(Sheet):
             if fault is not None and isValid(self):
                 self.finder.words.setText(message_of(fault))
 
-        beside("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
+        submit("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
 
     def _begin(self, found: MachineFound) -> None:
         """List what fits at the place that is selected, else at the first of the stage's shaft."""

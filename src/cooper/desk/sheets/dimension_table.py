@@ -54,7 +54,7 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
                 f"<tr><td style='color:{theme.muted}; padding-right:24px'>{html(row.meaning)}</td>"
                 f"<td style='padding-right:24px'>{symbol}</td><td><b>{html(row.text(session.system))}</b></td></tr>"
             )
-        table.say(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
+        table.set_markup(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
 
     copy = QPushButton(translate(tr("Copy as a table")))
     copy.setObjectName("copy_dimensions")

@@ -15,9 +15,9 @@ from shiboken6 import isValid
 
 from cooper.atomic_write import atomic_write
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
@@ -226,7 +226,7 @@ class DrawingSheet(Sheet):
             if isValid(self):
                 self.preview.show_paper(paper)
 
-        self.task = beside(
+        self.task = submit(
             "cooper.exchange.gear_drawing:gear_drawing",
             session.design,
             session.results,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
@@ -50,7 +50,7 @@ class Finder:
             self._say(message_of(fault), bad=True)
             return
         self._say(tr("Searching …"))
-        self.task = beside(function, *asked, take=self._show, done=self._end)
+        self.task = submit(function, *asked, take=self._show, done=self._end)
 
     def _give_up(self) -> None:
         if self.task is not None:

@@ -12,9 +12,9 @@ from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.desk.widgets.typeset import advance, words
@@ -49,7 +49,7 @@ class LossPicture(QWidget):
         if self.task is not None:
             self.task.give_up()
         train, machine = self.session.design.train, self.session.results.machine
-        self.task = beside("cooper.results.power_flow:losses_of", train, machine, take=self._take, done=self._done)
+        self.task = submit("cooper.results.power_flow:losses_of", train, machine, take=self._take, done=self._done)
 
     def _take(self, found: tuple[dict[str, float], Curves]) -> None:
         self.values, self.curves = found

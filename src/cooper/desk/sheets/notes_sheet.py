@@ -12,7 +12,7 @@ from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.results.beside import all_notes
+from cooper.results.comparison_notes import all_notes
 
 
 def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
@@ -32,7 +32,7 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             several = len(session.results.stages) > 1 and note.stage is not None
             where = tr("{name}: ", name=session.results.stages[note.stage or 0].name) if several else ""
             told.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
-        page.say("".join(told))
+        page.set_markup("".join(told))
 
     show()
     sheet.watch(show)

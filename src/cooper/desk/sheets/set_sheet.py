@@ -20,9 +20,9 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import Choice, Option, path_choice
 from cooper.desk.widgets.labels import Label
@@ -449,7 +449,7 @@ class Search:
         if self.task is not None:
             self.task.give_up()
         done = partial(self._end, values["u"])
-        self.task = beside("cooper.editing.count_search:search", *asked, take=self._found, done=done)
+        self.task = submit("cooper.editing.count_search:search", *asked, take=self._found, done=done)
 
     def _found(self, offers: list[Offer]) -> None:
         self.offers = offers

@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWi
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
@@ -23,7 +23,7 @@ from cooper.document.quantities import QUANTITIES, parts, plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
-from cooper.results.beside import beside as other_methods
+from cooper.results.comparison_notes import comparison_notes as other_methods
 from cooper.results.machine_why import Row, why_machine
 from cooper.results.origin import MADE_OF, origin_of
 from cooper.results.result_tree import Check
@@ -348,7 +348,7 @@ class WhySheet(QFrame):
         self.place.setVisible(wanted)
         if wanted:
             now = self.session
-            self._drawing = beside(
+            self._drawing = submit(
                 "cooper.exchange.place_figure:place_svg", now.design, now.results, check, take=self.place.take
             )
 

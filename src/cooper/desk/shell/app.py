@@ -13,10 +13,10 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Beside
 from cooper.desk.base.fault_notice import hear_faults
 from cooper.desk.base.session import Session
 from cooper.desk.base.settings import Settings
+from cooper.desk.base.workers import WorkerProcess
 from cooper.desk.shell.language_commands import set_chosen_language
 from cooper.desk.shell.window import Window
 from cooper.document.models import Design
@@ -94,7 +94,7 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     # As the interpreter has it: what a hand makes in passing is given back in passing.
     gc.set_threshold(700)
     # What takes long is done beside the window; its process is there before it is needed.
-    QTimer.singleShot(1500, Beside.of_program().warm)
+    QTimer.singleShot(1500, WorkerProcess.of_program().warm)
     # So is the library that reads typed units.
     QTimer.singleShot(2500, Thread(target=registry, daemon=True).start)
     return app.exec()

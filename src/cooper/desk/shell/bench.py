@@ -181,7 +181,7 @@ class Bench(QWidget):
     def _warn(self, button: QPushButton) -> None:
         """Mark a way to further data, where a warning concerns them, and tell it."""
         k = self.session.stage
-        found = [n for n in self.session.results.warnings() if button.objectName() in n.about and n.stage in (None, k)]
+        found = [n for n in self.session.results.warnings() if button.objectName() in n.fields and n.stage in (None, k)]
         counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
         th.set_style(button, "warned", counts)
         plain_tip(button, join("\n", (n.text for n in found)))

@@ -24,10 +24,10 @@ from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import beside
 from cooper.desk.base.child import surroundings
 from cooper.desk.base.lens_entries import LENSES
 from cooper.desk.base.registry import Action, groups, register_actions, sheets
+from cooper.desk.base.workers import submit
 from cooper.desk.widgets.symbol_titles import Titles
 from cooper.handbook.book import KINDS_OF_PAGES, Book, Page, Verb, picture_places
 from cooper.i18n.text import tr
@@ -230,7 +230,7 @@ class Handbook(QWidget):
         self.resize(min(1060, room.width() - 40), min(780, room.height() - 60))
         self.apply_theme(window.theme)
         # All pages are put together beside the window.
-        beside("cooper.handbook.book:book", verbs(), take=self._take, done=self._opened)
+        submit("cooper.handbook.book:book", verbs(), take=self._take, done=self._opened)
 
     def _take(self, whole: Book) -> None:
         if isValid(self):
@@ -331,7 +331,7 @@ class Handbook(QWidget):
                 command = next((c for c in self.window_.commands if c.key == key), None)
                 reason = command.why_not() if command is not None else ""
                 if command is None or reason:
-                    self.window_.notice.say(
+                    self.window_.notice.report(
                         tr("Not now: {value}", value=reason or tr("this design has nothing for it"))
                     )
                 else:

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QLocale
 
-from cooper.desk.base.beside_window import Beside
 from cooper.desk.base.registry import Action, register_actions
 from cooper.desk.base.settings import Settings
+from cooper.desk.base.workers import WorkerProcess
 from cooper.i18n.text import tr
 from cooper.i18n.translate import language_in_force, languages, set_language
 
@@ -41,10 +41,10 @@ def choose(window: Window, key: str, value: str) -> None:
     before = language_in_force()
     set_chosen_language(window.settings)
     if language_in_force() == before:
-        window.notice.say(tr("It is so already"))
+        window.notice.report(tr("It is so already"))
         return
     fresh = _in_place_of(window)
-    fresh.notice.say(
+    fresh.notice.report(
         tr("Language: {languages}", languages=languages()[language_in_force()[0]])
         if key == "language"
         else tr("Decimal mark: {spoken}", spoken=language_in_force()[1])
@@ -54,7 +54,7 @@ def choose(window: Window, key: str, value: str) -> None:
 def _in_place_of(window: Window) -> Window:
     """A window on the same states, where the other stood and with the same lens; the other is closed."""
     # What works beside the window was told how to speak when it began.
-    Beside.end_all()
+    WorkerProcess.end_all()
     fresh = type(window)(window.session.again(), window.settings, recover=False)
     fresh.setGeometry(window.geometry())
     fresh.setWindowState(window.windowState())

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.session import Session
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.shell.warning_rows import WarningRow, WorstRow
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.kept_picture import KeptPicture
@@ -548,7 +548,7 @@ class Margins(QWidget):
         check = self._begin_levers()
         if check is not None:
             now = self.session
-            self._solving = beside(
+            self._solving = submit(
                 "cooper.editing.levers:each_lever", now.design, now.results, check, take=self._show_lever
             )
 

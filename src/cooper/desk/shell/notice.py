@@ -42,7 +42,7 @@ class Notice(QFrame):
         self.questions: list[tuple[str, list[Answer]]] = []
         self.hide()
 
-    def say(self, words: str, *, bad: bool = False) -> None:
+    def report(self, words: str, *, bad: bool = False) -> None:
         """Show a message; good news goes by itself, bad news stays until Escape or the next."""
         self._show(words, bad, [(tr("Close"), self.end)] if bad else [])
         if not bad:

@@ -42,7 +42,7 @@ def picture_of(view: QWidget) -> QPixmap:
 def copy_view(window: Window) -> None:
     """The view onto the clipboard."""
     QGuiApplication.clipboard().setPixmap(picture_of(view_of(window)))
-    window.notice.say(tr("The view is on the clipboard as a picture"))
+    window.notice.report(tr("The view is on the clipboard as a picture"))
 
 
 def save_view(view: QWidget, path: Path, title: str) -> None:
@@ -97,14 +97,14 @@ def save_dialog(window: Window) -> None:
         return
     path = Path(name)
     if path.suffix not in (".png", ".svg", ".pdf"):
-        window.notice.say(tr("Not saved. {name}: a view is saved as .png, .svg or .pdf.", name=path.name), bad=True)
+        window.notice.report(tr("Not saved. {name}: a view is saved as .png, .svg or .pdf.", name=path.name), bad=True)
         return
     try:
         save_view(view_of(window), path, tr("{name}, {lens}", name=window.session.design.name, lens=lens))
     except OSError as fault:
-        window.notice.say(tr("Not saved. {path}: {value}.", path=path, value=fault.strerror or fault), bad=True)
+        window.notice.report(tr("Not saved. {path}: {value}.", path=path, value=fault.strerror or fault), bad=True)
         return
-    window.notice.say(tr("Saved as {path}", path=path))
+    window.notice.report(tr("Saved as {path}", path=path))
 
 
 register_actions(

@@ -11,9 +11,9 @@ from PySide6.QtGui import QPixmap
 
 from cooper.atomic_write import atomic_write
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import Beside
 from cooper.desk.base.session import Session
 from cooper.desk.base.slices import Slices
+from cooper.desk.base.workers import WorkerProcess
 from cooper.desk.shell.app import application
 from cooper.desk.shell.window import Window
 from cooper.document.models import Design
@@ -154,7 +154,7 @@ def settle() -> None:
         for _ in range(5):
             QCoreApplication.processEvents()
             QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-        if not (Beside.any_busy() or Slices.any_busy()) or time.monotonic() > until:
+        if not (WorkerProcess.any_busy() or Slices.any_busy()) or time.monotonic() > until:
             quiet += 1
             continue
         quiet = 0

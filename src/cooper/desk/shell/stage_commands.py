@@ -29,7 +29,7 @@ def clear_tips(window: Window) -> None:
 
     def then(changed: bool) -> None:
         if not changed:
-            window.notice.say(tr("The tips leave that clearance already"))
+            window.notice.report(tr("The tips leave that clearance already"))
 
     window.session.change("tips", window.session.stage, label=tr("tips shortened"), then=then)
 

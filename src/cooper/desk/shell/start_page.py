@@ -20,7 +20,7 @@ from shiboken6 import isValid
 
 from cooper.demo import DEMOS
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import beside
+from cooper.desk.base.workers import submit
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.widgets.labels import Label
 from cooper.i18n.text import tr
@@ -98,7 +98,7 @@ class StartPage(QFrame):
             grid.addWidget(card, n // COLUMNS, n % COLUMNS)
             self.cards.append(card)
         box.addLayout(grid)
-        self.task = beside("cooper.demo:each_demo", take=self._show_demo)
+        self.task = submit("cooper.demo:each_demo", take=self._show_demo)
         row = QHBoxLayout()
         ways: list[tuple[str, str, Callable[[], object]]] = [("start_open", tr("Open a file …  Ctrl O"), ask)]
         ways += [(f"start_recent_{i}", path.name, partial(open_path, path)) for i, path in enumerate(recent[:4])]

@@ -41,7 +41,7 @@ def copy_checks(window: Window) -> None:
         for c in checks
     ]
     QApplication.clipboard().setText(translate(join("\n", rows)))
-    window.notice.say(tr("All checks are on the clipboard as a table"))
+    window.notice.report(tr("All checks are on the clipboard as a table"))
 
 
 register_actions(

@@ -11,8 +11,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog
 from shiboken6 import isValid
 
-from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.base.registry import Action, register_actions
+from cooper.desk.base.workers import Task, submit
 from cooper.desk.shell.exporting import Background, ExportCard
 from cooper.errors import message_of
 from cooper.exchange.ways import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
@@ -29,12 +29,12 @@ class ExportCommands:
     def __init__(self, window: Window) -> None:
         self.window = window
         self.running = Background(self._written, window)
-        self.beside: list[tuple[Path, Task]] = []
+        self.tasks: list[tuple[Path, Task]] = []
         self.close_then = False
 
     def make_ready(self) -> None:
         """Load what a report needs beside the window, while its place is asked for."""
-        beside("cooper.exchange.report_pdf:make_ready", take=lambda _: None)
+        submit("cooper.exchange.report_pdf:make_ready", take=lambda _: None)
 
     def export_dialog(self, kind: str) -> None:
         if kind in REPORTS:
@@ -94,7 +94,7 @@ class ExportCommands:
         """Have it written by the process beside the window, which is warm."""
         s = self.window.session
         asked: list[Task] = []
-        task = beside(
+        task = submit(
             "cooper.exchange.save:export",
             s.design,
             s.whole_results(),
@@ -106,10 +106,10 @@ class ExportCommands:
             done=lambda fault: self._written_beside(path, asked[0], fault),
         )
         asked.append(task)
-        self.beside.append((path, task))
+        self.tasks.append((path, task))
 
     def _written_beside(self, path: Path, task: Task, fault: Exception | None) -> None:
-        self.beside = [one for one in self.beside if one[1] is not task]
+        self.tasks = [one for one in self.tasks if one[1] is not task]
         self._written(path, "" if fault is None else message_of(fault))
 
     def save_survey_table(self) -> None:
@@ -137,25 +137,25 @@ class ExportCommands:
         try:
             page.side.print_to(Path(path))
         except OSError as fault:
-            self.window.notice.say(tr("Not saved. {fault}", fault=fault), bad=True)
+            self.window.notice.report(tr("Not saved. {fault}", fault=fault), bad=True)
             return
-        self.window.notice.say(tr("Saved as {path}", path=path))
+        self.window.notice.report(tr("Saved as {path}", path=path))
 
     def save_survey_to(self, path: Path) -> None:
         """Write the kept designs of the survey in the order of its table; beside the window, as there may be very
         many."""
         page = self.window.survey_page
         if page is None or page.found is None or not len(page.found):
-            self.window.notice.say(tr("No design was found yet: there is no table to save"), bad=True)
+            self.window.notice.report(tr("No design was found yet: there is no table to save"), bad=True)
             return
         keys = [k for k in page.table.rows.columns if k != "what"]
         rows = page.table.rows.order.tolist()
 
         def written(fault: Exception | None) -> None:
             told = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
-            self.window.notice.say(told, bad=fault is not None)
+            self.window.notice.report(told, bad=fault is not None)
 
-        beside(
+        submit(
             "cooper.exchange.survey_table:save_survey",
             page.found,
             path,
@@ -177,31 +177,31 @@ class ExportCommands:
         if path in under_way:
             self.window.notice.withdraw(_writing_of(path))
             self.running.cancel(path)
-            self.window.notice.say(tr("The export was cancelled; {name} is not written", name=path.name))
+            self.window.notice.report(tr("The export was cancelled; {name} is not written", name=path.name))
 
     def _written(self, path: Path, fault: str) -> None:
         if not isValid(self.window):
             return
         self.window.notice.withdraw(_writing_of(path))
         if fault:
-            self.window.notice.say(tr("Not exported. {fault}", fault=fault), bad=True)
+            self.window.notice.report(tr("Not exported. {fault}", fault=fault), bad=True)
             # Who reads this may want to do something about it.
             self.close_then = False
         else:
-            self.window.notice.say(tr("Exported as {path}", path=path))
+            self.window.notice.report(tr("Exported as {path}", path=path))
         if self.close_then and not self.under_way():
             QTimer.singleShot(0, self.window.close)
 
     def under_way(self) -> list[Path]:
         """What is still being written."""
-        return [*self.running.paths(), *(path for path, _ in self.beside)]
+        return [*self.running.paths(), *(path for path, _ in self.tasks)]
 
     def end(self) -> None:
         """Break off what is still being written, as the window closes."""
         self.running.end()
-        for _, task in self.beside:
+        for _, task in self.tasks:
             task.give_up()
-        self.beside.clear()
+        self.tasks.clear()
 
     def may_leave(self) -> bool:
         """Whether the window may close now, which would break off what is still being written."""

@@ -174,7 +174,7 @@ class Window(PaintingTurn):
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
-        self.session.told.connect(self.notice.say)
+        self.session.told.connect(self.notice.report)
         self.session.working.connect(self._working)
         self.session.worked.connect(self._worked)
         self.session.stage_selected.connect(lambda _stage: self._leave_stage())
@@ -208,7 +208,7 @@ class Window(PaintingTurn):
         """Do what a command does, or say why it cannot be done now."""
         reason = action.when(self)
         if reason:
-            self.notice.say(reason, bad=True)
+            self.notice.report(reason, bad=True)
         else:
             action.run(self)
 
@@ -282,7 +282,7 @@ class Window(PaintingTurn):
         self.digits = self.session.set_digits(self.digits + step)
         self.settings.set_text("digits", str(self.digits))
         self.margins.refresh()
-        self.notice.say(
+        self.notice.report(
             tr("{digits:+d} decimals against the usual", digits=self.digits)
             if self.digits
             else tr("the usual decimals")
@@ -310,7 +310,7 @@ class Window(PaintingTurn):
             page = self.survey_page = SurveyPage(self.session, self.theme)
             page.may_restart = self.may_leave
             page.left.connect(self.leave_survey)
-            page.told.connect(partial(self.notice.say, bad=True))
+            page.told.connect(partial(self.notice.report, bad=True))
             page.save_table = self.ways_out.save_survey_table
             page.print_side = self.ways_out.print_shelf
             page.rounding.connect(partial(self.open_sheet, "round"))
@@ -449,7 +449,7 @@ class Window(PaintingTurn):
             self.session.restart(design, path)
             self.bench.begin()
         except (Unusable, OutOfRange) as fault:
-            self.notice.say(tr("Not opened. {fault}", fault=fault), bad=True)
+            self.notice.report(tr("Not opened. {fault}", fault=fault), bad=True)
             return
         self.settings.remember(path)
         self.keeper.forget()
@@ -499,7 +499,7 @@ class Window(PaintingTurn):
         try:
             save_design(self.session.design, path)
         except OSError as fault:
-            self.notice.say(
+            self.notice.report(
                 tr("Not saved. {path}: {value}. The design is still here.", path=path, value=fault.strerror or fault),
                 bad=True,
             )
@@ -508,7 +508,7 @@ class Window(PaintingTurn):
         self.settings.remember(path)
         self.autosave_later.stop()
         self.keeper.forget()
-        self.notice.say(tr("Saved as {path}", path=path))
+        self.notice.report(tr("Saved as {path}", path=path))
         return True
 
     def may_leave(self) -> bool:
@@ -583,14 +583,14 @@ class Window(PaintingTurn):
         """Say once that work cannot be kept."""
         if fault and not self.not_kept:
             self.not_kept = True
-            self.notice.say(tr("Unsaved work cannot be kept beside the program. {fault}", fault=fault), bad=True)
+            self.notice.report(tr("Unsaved work cannot be kept beside the program. {fault}", fault=fault), bad=True)
 
     def _offer_recovery(self) -> None:
         """Ask about the newest work that was left unsaved, then about the next."""
         found = recovery.leftovers()
         if not found:
             if broken := recovery.unreadable():
-                self.notice.say(
+                self.notice.report(
                     tr("An autosave cannot be read and is left where it is: {broken}", broken=broken[0]), bad=True
                 )
             return
@@ -603,7 +603,9 @@ class Window(PaintingTurn):
             try:
                 self.session.restart(left.design, left.path, saved=False)
             except OutOfRange as fault:
-                self.notice.say(tr("Not recovered. {fault} It stays in {file}.", fault=fault, file=left.file), bad=True)
+                self.notice.report(
+                    tr("Not recovered. {fault} It stays in {file}.", fault=fault, file=left.file), bad=True
+                )
                 return
             self.autosave_now()
             left.forget()
@@ -652,7 +654,7 @@ class Window(PaintingTurn):
 
     def _refused(self, _key: str, fault: OutOfRange) -> None:
         """Faults of edits that nobody else answers for are said in the notice."""
-        self.notice.say(message_of(fault), bad=True)
+        self.notice.report(message_of(fault), bad=True)
 
     def _close_top(self) -> None:
         """Close what lies on top: an explanation, else faults, else the open sheet, else what the Margins opened."""

@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.base.beside_window import LONG, Task, beside
+from cooper.desk.base.workers import LONG, Task, submit
 from cooper.desk.survey.waterfall import thousands
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
@@ -85,7 +85,7 @@ class RelaxBar(QWidget):
             translate(tr("{start}. The least change of one bound that lets some live: looking …", start=start))
         )
         self.show()
-        self.task = beside(
+        self.task = submit(
             "cooper.survey.relax:each_relaxed",
             found.question,
             design,

@@ -16,9 +16,9 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.beside_window import LONG, Beside, Task, beside
 from cooper.desk.base.session import Session
 from cooper.desk.base.slices import Slices
+from cooper.desk.base.workers import LONG, Task, WorkerProcess, submit
 from cooper.desk.survey.ask_panel import AskPanel
 from cooper.desk.survey.bound_rows import BoundRow
 from cooper.desk.survey.hover_card import HoverCard
@@ -235,7 +235,7 @@ class SurveyPage(SurveyParts):
         self.around = around
         self._fault = ""
         design = self.session.design.replace_unchecked(survey=None)
-        self.task = beside(
+        self.task = submit(
             "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended, lane=LONG
         )
         self._say()
@@ -279,7 +279,7 @@ class SurveyPage(SurveyParts):
         self._clear()
         self.survey, self.around = kept, kept.around
         self.picks = []
-        self.task = beside("cooper.survey.survey_result:reopened", kept, take=self._take_in, done=self._reopened)
+        self.task = submit("cooper.survey.survey_result:reopened", kept, take=self._take_in, done=self._reopened)
         self._say()
 
     def _reopened(self, fault: Exception | None) -> None:
@@ -336,7 +336,7 @@ class SurveyPage(SurveyParts):
                 return
             if survey is None:
                 # The process that found it is another one by now.
-                beside("cooper.survey.survey_result:survey_of", found, plain, around, take=store)
+                submit("cooper.survey.survey_result:survey_of", found, plain, around, take=store)
                 return
             self.survey = survey
             words_ = tr("closed in") if around is not None else "survey"
@@ -348,7 +348,7 @@ class SurveyPage(SurveyParts):
             self._say()
 
         # Asked of the process that found it, which has it at hand.
-        beside("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store, lane=LONG)
+        submit("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store, lane=LONG)
 
     def _design_changed(self) -> None:
         if self.isVisible():
@@ -367,7 +367,7 @@ class SurveyPage(SurveyParts):
                 self.cloud.present = numbers
                 self.cloud.later.start()
 
-        beside("cooper.survey.task:numbers_of", design, take=mark)
+        submit("cooper.survey.task:numbers_of", design, take=mark)
 
     def hideEvent(self, event: object) -> None:
         # What is looked for beside the window would keep others waiting.
@@ -377,7 +377,7 @@ class SurveyPage(SurveyParts):
             self.hover_task.give_up()
 
     def showEvent(self, event: object) -> None:
-        Beside.of_program(LONG).warm()
+        WorkerProcess.of_program(LONG).warm()
         self.reopen()
         self._mark_present()
         self._say()
@@ -588,7 +588,7 @@ class SurveyPage(SurveyParts):
                 if self.cloud.hover == n:
                     self._show_card(n)
 
-        self.hover_task = beside("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+        self.hover_task = submit("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
 
     # -- shelf
 
@@ -614,7 +614,7 @@ class SurveyPage(SurveyParts):
                     self.results[n] = item[1]
                     self._show_picks()
 
-            beside("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+            submit("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
         self._say()
 
     def off_shelf(self, n: int) -> None:

@@ -24,7 +24,7 @@ class RichPage(QTextEdit):
         self.document().setDocumentMargin(0)
         self._shown = ""
 
-    def say(self, markup: str) -> None:
+    def set_markup(self, markup: str) -> None:
         """Show markup, where it stands if it is the same."""
         if markup == self._shown:
             return

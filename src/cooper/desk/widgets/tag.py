@@ -91,7 +91,7 @@ class Tag(QWidget):
                 or n.stage is None
                 or self.field.place == f"{self.session.design.train.stages[n.stage].id}."
             )
-            if self.field.key in n.about and here:
+            if self.field.key in n.fields and here:
                 return n
         return None
 

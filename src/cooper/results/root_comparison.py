@@ -23,7 +23,7 @@ class RootRow(Struct, frozen=True):
     sigma: float
 
 
-class RootBeside(Struct, frozen=True):
+class RootComparison(Struct, frozen=True):
     """The ways beside each other, the field's first; ``L`` where the load stands (length of roll, mm), the angle
     (degrees) of the tangent where the largest stress is, its error, and what parts ISO from the field."""
 
@@ -48,7 +48,7 @@ def load_place(s: StageResults, i: int) -> float:
     return float(tip - np.sign(tip - root) * over)
 
 
-def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> RootBeside:
+def root_comparison(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> RootComparison:
     """Field, ISO 6336-3, AGMA 2101 and Lewis for gear i (0, 1) of a stage at the same load."""
     g, m = s.gears[i], s.mesh
     L = load_place(s, i)
@@ -73,7 +73,7 @@ def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> R
     rows.append(RootRow(tr("field, compression at the other side"), bottom * w / unit, bottom * w))
     rows.append(RootRow(tr("field, from tension to compression"), (top - bottom) * w / unit, (top - bottom) * w))
     tangent = basis.tangent_angle(node)
-    return RootBeside(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i, basis))
+    return RootComparison(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i, basis))
 
 
 def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int, basis: FieldBasis) -> str:

@@ -20,7 +20,7 @@ STRONGLY_APART = 0.25
 """Relative difference of two methods' safeties from which the screen says what causes it."""
 
 
-def beside(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
+def comparison_notes(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
     """Sentences about a strength check: the safeties of the methods that do not govern, and what makes them differ."""
     if check.index is None or check.symbol not in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
         return []

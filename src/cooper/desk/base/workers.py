@@ -36,7 +36,7 @@ def _runs(process: QProcess) -> bool:
 class Task(Struct, eq=False):
     """One thing that was asked. After `give_up` nothing of it is heard any more."""
 
-    at: Beside
+    at: WorkerProcess
     function: str
     args: tuple[Any, ...]
     take: Take
@@ -58,14 +58,14 @@ STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
 picture that is looked at comes before what counts beside it, and is painted before it gets finer."""
 
 
-class Beside(QObject):
+class WorkerProcess(QObject):
     """A process beside the window and what it is asked, one thing after the other. It starts with the first
     question."""
 
-    _lanes: ClassVar[dict[str, Beside]] = {}
+    _lanes: ClassVar[dict[str, WorkerProcess]] = {}
 
     @classmethod
-    def of_program(cls, lane: str = "") -> Beside:
+    def of_program(cls, lane: str = "") -> WorkerProcess:
         """The one of a lane, which all windows of the program share."""
         if lane not in cls._lanes:
             cls._lanes[lane] = cls(*STANDING.get(lane, ()))
@@ -109,7 +109,7 @@ class Beside(QObject):
         self.process, self.buffer = process, bytearray()
         process.start(sys.executable, ["-m", "cooper.helper", *self.told])
 
-    def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
+    def submit(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
         """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or
         None at the end."""
         self.asked += 1
@@ -195,6 +195,6 @@ class Beside(QObject):
             process.waitForFinished(2000)
 
 
-def beside(function: str, *args: Any, take: Take, done: Done = lambda _fault: None, lane: str = "") -> Task:
+def submit(function: str, *args: Any, take: Take, done: Done = lambda _fault: None, lane: str = "") -> Task:
     """Ask a process of the program beside the window."""
-    return Beside.of_program(lane).ask(function, args, take, done)
+    return WorkerProcess.of_program(lane).submit(function, args, take, done)

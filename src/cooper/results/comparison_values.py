@@ -19,7 +19,7 @@ AGMA = frozenset(s for s, q in QUANTITIES.items() if "AGMA" in q.source)
 LEWIS = frozenset({"Y_L", "sigma_L"})
 
 
-class Beside:
+class ComparisonValues:
     """Lewis, and AGMA where it does not govern, for one mesh: both at once, and once."""
 
     def __init__(self, stage: Stage, numbers: PairNumbers, defaults: Defaults, s: StageResults, agma: bool) -> None:
