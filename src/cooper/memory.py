@@ -7,7 +7,7 @@ import ctypes
 TRIM, MMAP = -1, -3
 """Numbers of the C library's settings: from how much at the end of the heap is given back, and from which size an
 array has pages of its own. malloc.h of glibc."""
-KEPT, LARGEST = 64 << 20, 32 << 20
+CACHE_SIZE, LARGEST = 64 << 20, 32 << 20
 """Bytes that are kept, and the largest array that is taken from them."""
 
 
@@ -22,4 +22,4 @@ def keep_freed_memory() -> bool:
         setting = ctypes.CDLL(None).mallopt
     except (OSError, AttributeError):
         return False
-    return bool(setting(MMAP, LARGEST)) and bool(setting(TRIM, KEPT))
+    return bool(setting(MMAP, LARGEST)) and bool(setting(TRIM, CACHE_SIZE))

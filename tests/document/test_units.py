@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cooper.document.units import KINDS, by_library, convert, kept_factors, number, pairs_of_units, parse
+from cooper.document.units import KINDS, by_library, cached_factors, convert, number, pairs_of_units, parse
 from cooper.errors import OutOfRange
 
 
@@ -102,7 +102,7 @@ def test_a_rounded_display_never_rounds_the_value():
 
 
 def test_the_kept_factors_are_those_of_the_units_library():
-    kept = kept_factors()
+    kept = cached_factors()
     assert set(kept) == {f"{a} -> {b}" for a, b in pairs_of_units()}
     for a, b in pairs_of_units():
         assert kept[f"{a} -> {b}"] == by_library(a, b)

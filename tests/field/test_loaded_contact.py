@@ -112,7 +112,7 @@ def test_flanks_that_give_way_at_the_surface_alone_do_so_by_hertz_in_the_normal_
         T2=16.0,
         p_et=4.5,
         b=b,
-        lean=0.0,
+        tan_beta_b=0.0,
         F=F,
         h=(5.0, 5.0),
         gap=lambda g, y, k: 0 * g,

@@ -174,7 +174,7 @@ def by_library(source: str, target: str) -> tuple[float, float]:
 
 
 @cache
-def kept_factors() -> dict[str, tuple[float, float]]:
+def cached_factors() -> dict[str, tuple[float, float]]:
     """Factor and offset between all units of `KINDS`, as the units library gave them to `tools/write_docs.py`."""
     text = (files("cooper.document") / "unit_factors.json").read_text(encoding="utf-8")
     return {k: (float(f), float(o)) for k, (f, o) in json.loads(text).items()}
@@ -182,7 +182,7 @@ def kept_factors() -> dict[str, tuple[float, float]]:
 
 @cache
 def _factor(source: str, target: str) -> tuple[float, float]:
-    return kept_factors().get(f"{source} -> {target}") or by_library(source, target)
+    return cached_factors().get(f"{source} -> {target}") or by_library(source, target)
 
 
 def pairs_of_units() -> list[tuple[str, str]]:

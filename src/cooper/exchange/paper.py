@@ -89,7 +89,7 @@ class Area(Struct, frozen=True):
 
     points: tuple[Point, ...]
     filled: bool = False
-    lean: float = 45.0
+    hatch_angle: float = 45.0
 
 
 @lru_cache(maxsize=64)
@@ -144,9 +144,9 @@ class DrawingPage(Struct):
     def arc(self, kind: str, middle: Point, r: float, start: float, end: float) -> None:
         self.items.append(Arc(middle, r, start, end, kind))
 
-    def hatch(self, points: Sequence[Point], lean: float = 45.0) -> None:
+    def hatch(self, points: Sequence[Point], hatch_angle: float = 45.0) -> None:
         """A cut face."""
-        self.items.append(Area(tuple(points), False, lean))
+        self.items.append(Area(tuple(points), False, hatch_angle))
 
     def fill(self, *points: Point) -> None:
         self.items.append(Area(tuple(points), True))
@@ -270,11 +270,11 @@ class DrawingPage(Struct):
                     space.add_circle(middle, r, dxfattribs={"layer": LINES[kind][2]})
                 case Arc(middle=middle, r=r, start=start, end=end, kind=kind):
                     space.add_arc(middle, r, start, end, dxfattribs={"layer": LINES[kind][2]})
-                case Area(points=points, filled=filled, lean=lean):
+                case Area(points=points, filled=filled, hatch_angle=hatch_angle):
                     area = space.add_hatch(color=7, dxfattribs={"layer": "DIMENSIONS" if filled else "HATCHING"})
                     area.paths.add_polyline_path(points, is_closed=True)
                     if not filled:
-                        area.set_pattern_fill("ANSI31", scale=HATCH_STEP / 3.175, angle=lean - 45)
+                        area.set_pattern_fill("ANSI31", scale=HATCH_STEP / 3.175, angle=hatch_angle - 45)
                 case Text():
                     entity = space.add_text(
                         dxf_words(item.words),
@@ -329,8 +329,8 @@ def hatch_lines(area: Area) -> list[tuple[Point, Point]]:
     if shape.is_empty:
         return []
     left, low, right, high = shape.bounds
-    lean = radians(area.lean)
-    along, across = (cos(lean), sin(lean)), (-sin(lean), cos(lean))
+    hatch_angle = radians(area.hatch_angle)
+    along, across = (cos(hatch_angle), sin(hatch_angle)), (-sin(hatch_angle), cos(hatch_angle))
     reach = right - left + high - low
     offsets = [x * across[0] + y * across[1] for x in (left, right) for y in (low, high)]
     found: list[tuple[Point, Point]] = []

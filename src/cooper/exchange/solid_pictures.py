@@ -34,7 +34,7 @@ def picture(solids: Solids, sight: Sight, fine: int = 1, part: int = 1) -> Array
     return shaded(placed, colors, sight.ink, sight.camera, size, fine, solids.frame(sight.camera, size))
 
 
-_KEPT: dict[int, Solids] = {}
+_CACHE: dict[int, Solids] = {}
 """The solids that were made last, by the number under which they were asked for."""
 
 
@@ -48,9 +48,9 @@ def each_picture(
     come and is not kept.
     """
     if made is not None:
-        _KEPT.clear()
-        _KEPT[number] = Solids(*made)
-    solids = _KEPT[number]
+        _CACHE.clear()
+        _CACHE[number] = Solids(*made)
+    solids = _CACHE[number]
     pixels = sight.size[0] * sight.size[1]
     rough = max(2, ceil(sqrt(pixels / ROUGH_RAYS)))
     for part, fine in ((rough, 1), (1, 1), (1, 2)) if rests else ((rough, 1),):

@@ -14,7 +14,7 @@ from cooper.field.tooth_grid import Grid
 
 GAUSS = 1 / np.sqrt(3)
 """Places of the two points from which stresses are taken to the nodes: they are nearest to the truth there."""
-KEPT = 16
+CACHE_SIZE = 16
 
 
 class Elements(Struct, frozen=True):
@@ -118,5 +118,5 @@ def _pattern(grid: Grid) -> Pattern:
         if elements is grid.elements:
             return known
     _PATTERNS.append((grid.elements, Pattern()))
-    del _PATTERNS[:-KEPT]
+    del _PATTERNS[:-CACHE_SIZE]
     return _PATTERNS[-1][1]

@@ -39,7 +39,7 @@ class Meshing(Struct, frozen=True, kw_only=True):
     T2: float
     p_et: float
     b: float
-    lean: float
+    tan_beta_b: float
     F: float
     h: tuple[float, float]
     gap: Callable[[Array, Array, Index], Array]
@@ -153,15 +153,15 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
     y = (np.arange(m.slices) + 0.5) * m.b / m.slices
     d = m.b / m.slices
     turn = np.arange(m.positions) / m.positions
-    lean = (y - m.b / 2) * m.lean
-    low = int(np.floor((-abs(m.lean) * m.b / 2 - (m.E - m.A)) / m.p_et)) - 1
-    high = int(np.ceil(((m.E - m.A) + abs(m.lean) * m.b / 2) / m.p_et)) + 1
+    along_face = (y - m.b / 2) * m.tan_beta_b
+    low = int(np.floor((-abs(m.tan_beta_b) * m.b / 2 - (m.E - m.A)) / m.p_et)) - 1
+    high = int(np.ceil(((m.E - m.A) + abs(m.tan_beta_b) * m.b / 2) / m.p_et)) + 1
     pairs = np.arange(low, high + 1)
-    g = m.A + (turn[:, None, None] + pairs[:, None]) * m.p_et + lean
-    over = abs(m.lean) * d / 2 + 1e-9
+    g = m.A + (turn[:, None, None] + pairs[:, None]) * m.p_et + along_face
+    over = abs(m.tan_beta_b) * d / 2 + 1e-9
     used = ((g >= m.A - over) & (g <= m.E + over)).any(axis=(0, 2))
     pairs, g = pairs[used], g[:, used]
-    g, part, at = on_path(g, y, m.A, m.E, m.lean, d)
+    g, part, at = on_path(g, y, m.A, m.E, m.tan_beta_b, d)
     inside = part > LEAST_PART
     gap = m.gap(g, at, pairs[None, :, None]) / 1000
     P, N, K = g.shape
@@ -224,24 +224,24 @@ LEAST_PART = 1e-3
 """Share of a slice that must be between A and E for it to bear."""
 
 
-def on_path(g: Array, y: Array, A: float, E: float, lean: float, d: float) -> tuple[Array, Array, Array]:
+def on_path(g: Array, y: Array, A: float, E: float, tan_beta_b: float, d: float) -> tuple[Array, Array, Array]:
     """Path coordinates (mm) of the middles of those parts of the slices that are between A and E, these parts (0 to
     1), and their places along the face (mm).
 
     ``g`` (positions, pairs, slices) of the middles of whole slices, ``y`` their places (slices), ``d`` the width of a
-    slice (mm), ``lean`` tan beta_b. What would enter the path whole would jump in and out of the contact; by parts the
-    load of a helical mesh goes over evenly however few the slices are.
+    slice (mm), ``tan_beta_b`` the slope of the contact lines. A slice that enters the path whole would jump in and
+    out of contact; by parts the load of a helical mesh passes over evenly however few the slices are.
 
     >>> [v.tolist() for v in on_path(np.array([[[-0.25, 1.0]]]), np.array([1.0, 3.0]), 0.0, 5.0, 0.5, 2.0)]
     [[[[0.125, 1.0]]], [[[0.25, 1.0]]], [[[1.75, 3.0]]]]
     """
-    half = abs(lean) * d / 2
+    half = abs(tan_beta_b) * d / 2
     if half == 0:
         return g, ((g >= A - 1e-9) & (g <= E + 1e-9)).astype(float), np.broadcast_to(y, g.shape)
     low, high = np.maximum(g - half, A), np.minimum(g + half, E)
     part = np.clip((high - low) / (2 * half), 0.0, 1.0)
     middle = np.where(part > 0, (low + high) / 2, g)
-    return middle, part, y + (middle - g) / lean
+    return middle, part, y + (middle - g) / tan_beta_b
 
 
 def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:

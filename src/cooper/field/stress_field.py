@@ -90,14 +90,14 @@ class Loaded(Struct, frozen=True):
     solid: bool
 
 
-_KEPT: OrderedDict[tuple[bytes, Fineness], Loaded] = OrderedDict()
-KEPT = 8
+_CACHE: OrderedDict[tuple[bytes, Fineness], Loaded] = OrderedDict()
+CACHE_SIZE = 8
 
 
 def loaded_section(body: Body, f: Fineness) -> Loaded:
     """The section of a body (`section_body`) under its unit loads; what was found last is kept."""
     key = (pickle.dumps(body), f)
-    found = _KEPT.get(key)
+    found = _CACHE.get(key)
     if found is None:
         frame = frame_of(body.tooth, body.form, body.edge)
         rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
@@ -114,13 +114,13 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
         clear = loads.s > grid.along[grid.flank] + CLEAR * float(body.tooth.m_n)
         clear = clear if clear.any() else np.ones_like(clear)
         error = float((off[rows, worst] / np.maximum(top, 1e-12))[clear].max())
-        found = _KEPT[key] = Loaded(
+        found = _CACHE[key] = Loaded(
             plane, loads, stress, push, np.stack((pulled, pushed)), clear, error, float(rim), solid
         )
-        while len(_KEPT) > KEPT:
-            _KEPT.popitem(last=False)
+        while len(_CACHE) > CACHE_SIZE:
+            _CACHE.popitem(last=False)
     else:
-        _KEPT.move_to_end(key)
+        _CACHE.move_to_end(key)
     return found
 
 

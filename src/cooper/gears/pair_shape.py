@@ -40,7 +40,7 @@ class PairShape(Struct, frozen=True):
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
-TEETH_KEPT = 96
+CACHED_TEETH = 96
 """Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it
 alters."""
 
@@ -74,7 +74,7 @@ def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> T
         return _make_tooth(gear, m_n, alpha_n, beta)
     if found is None:
         found = _TEETH[key] = frozen(_make_tooth(gear, m_n, alpha_n, beta))
-        if len(_TEETH) > TEETH_KEPT:
+        if len(_TEETH) > CACHED_TEETH:
             _TEETH.popitem(last=False)
     else:
         _TEETH.move_to_end(key)

@@ -23,7 +23,7 @@ from cooper.gears.tip import PLAIN, Tip
 T = TypeVar("T")
 UNTOUCHED = MadeFlank(FlankForm(), 0.0, 1.0, 0.0)
 """A flank of which nothing is taken off."""
-MOST_KEPT = 64
+CACHE_MOST = 64
 """Things that are kept with one tooth at once."""
 
 
@@ -64,7 +64,7 @@ class Tooth(Struct, frozen=True, dict=True):
         """What ``make`` gives, found once for this tooth, which never changes, and kept with it under ``key``."""
         store: dict[Hashable, Any] = self.__dict__.setdefault("_kept", {})
         if key not in store:
-            if len(store) >= MOST_KEPT:
+            if len(store) >= CACHE_MOST:
                 store.clear()
             store[key] = frozen(make())
         found: T = store[key]

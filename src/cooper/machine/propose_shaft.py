@@ -438,8 +438,8 @@ def _pieces(
     return tuple(found)
 
 
-_KEPT: OrderedDict[bytes, tuple[MadeShaft, ShaftCheck]] = OrderedDict()
-KEPT_SHAFTS = 48
+_CACHE: OrderedDict[bytes, tuple[MadeShaft, ShaftCheck]] = OrderedDict()
+CACHED_SHAFTS = 48
 """Shafts that were proposed last: an edit of one finds the others again."""
 
 
@@ -490,13 +490,13 @@ def _worked(m: _Making, piece: Piece) -> Piece:
 def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftCheck]:
     """`shaft_for`, found once for the same wish."""
     key = pickle.dumps((wish, rules, D_most))
-    found = _KEPT.get(key)
+    found = _CACHE.get(key)
     if found is None:
-        found = _KEPT[key] = frozen(shaft_for(wish, rules, D_most))
-        if len(_KEPT) > KEPT_SHAFTS:
-            _KEPT.popitem(last=False)
+        found = _CACHE[key] = frozen(shaft_for(wish, rules, D_most))
+        if len(_CACHE) > CACHED_SHAFTS:
+            _CACHE.popitem(last=False)
     else:
-        _KEPT.move_to_end(key)
+        _CACHE.move_to_end(key)
     return found
 
 

@@ -162,13 +162,13 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
         train.defaults,
         scope,
     )
-    kept = _KEPT.get(key)
+    kept = _CACHE.get(key)
     if kept is None:
-        kept = _KEPT[key] = _rated(train, k, load, P_beside, scope)
-        if len(_KEPT) > KEPT:
-            _KEPT.popitem(last=False)
+        kept = _CACHE[key] = _rated(train, k, load, P_beside, scope)
+        if len(_CACHE) > CACHE_SIZE:
+            _CACHE.popitem(last=False)
     else:
-        _KEPT.move_to_end(key)
+        _CACHE.move_to_end(key)
     pair, numbers, result = kept
     found.lost.append((pair, numbers))
     result = replace(result, power=PowerValues(**result.power))
@@ -181,8 +181,8 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     return result
 
 
-_KEPT: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
-KEPT = 24
+_CACHE: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
+CACHE_SIZE = 24
 """Meshes whose numbers are kept: an edit of one stage finds the others again where their load is the same."""
 
 

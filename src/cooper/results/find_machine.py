@@ -126,23 +126,23 @@ def each_machine(train: Train, results: Results) -> Iterator[MachineFound]:
     yield find_machine(train, results)
 
 
-_KEPT: list[tuple[Train, MachineFound]] = []
+_CACHE: list[tuple[Train, MachineFound]] = []
 """Machines that were found of the last trains, the last one first."""
-KEPT_MACHINES = 6
+CACHED_MACHINES = 6
 
 
 def keep_machine(train: Train, found: MachineFound) -> None:
     """Remember the machine of a train, as it comes from a process beside the window."""
-    _KEPT.insert(0, (train, found))
-    del _KEPT[KEPT_MACHINES:]
+    _CACHE.insert(0, (train, found))
+    del _CACHE[CACHED_MACHINES:]
 
 
-def kept_machine(train: Train, results: Results) -> MachineFound | None:
+def cached_machine(train: Train, results: Results) -> MachineFound | None:
     """The machine where it is counted or was found before."""
     if results.machine is not None:
         return results.machine
-    same = next((m for t, m in _KEPT if t is train), None)
-    return same or next((m for t, m in _KEPT if t == train), None)
+    same = next((m for t, m in _CACHE if t is train), None)
+    return same or next((m for t, m in _CACHE if t == train), None)
 
 
 class NoMachine(OutOfRange):
@@ -151,7 +151,7 @@ class NoMachine(OutOfRange):
 
 def machine_of(train: Train, results: Results) -> MachineFound:
     """The machine of a train, counted or not; found once. Raises `NoMachine` where it cannot be worked out."""
-    found = kept_machine(train, results)
+    found = cached_machine(train, results)
     if found is None:
         try:
             found = find_machine(train, results)

@@ -52,7 +52,7 @@ class LoadedAsk(Struct, frozen=True, kw_only=True):
     T2: float
     p_et: float
     b: float
-    lean: float
+    tan_beta_b: float
     C_beta: float
     C_Hbeta: float
     opened: tuple[Array, Array] | None
@@ -139,7 +139,7 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool 
         T2=T2,
         p_et=float(m.p_et),
         b=float(m.b_H) / halves,
-        lean=float(np.tan(beta_b)) * (1 if (mesh.hand == "right") == left else -1),
+        tan_beta_b=float(np.tan(beta_b)) * (1 if (mesh.hand == "right") == left else -1),
         C_beta=mesh.C_beta,
         C_Hbeta=mesh.C_Hbeta,
         opened=None if face is None else (face.y, face.gap),
@@ -222,7 +222,7 @@ def cycle_of(ask: LoadedAsk, fineness: str, F: float | None = None) -> MeshCycle
         # From the normal section to the transverse one, in which the path lies.
         compliances.append(replace(c, L=c.L * cos_b, G=c.G / cos_b))
         heights.append(abs(float(own.tooth.d_a) - float(own.tooth.d_f)) / 2)
-    straight = ask.lean == 0 and ask.opened is None and not any(_along(f) for f in ask.forms)
+    straight = ask.tan_beta_b == 0 and ask.opened is None and not any(_along(f) for f in ask.forms)
     even = straight and ask.C_beta == 0 and ask.C_Hbeta == 0
     m = Meshing(
         A=ask.A,
@@ -230,7 +230,7 @@ def cycle_of(ask: LoadedAsk, fineness: str, F: float | None = None) -> MeshCycle
         T2=ask.T2,
         p_et=ask.p_et,
         b=ask.b,
-        lean=ask.lean,
+        tan_beta_b=ask.tan_beta_b,
         F=ask.F if F is None else F,
         h=(heights[0], heights[1]),
         tan_alpha_a=(_tip_angle(ask.bodies[1]), _tip_angle(ask.bodies[0])),

@@ -12,7 +12,7 @@ from cooper.arrays import Real, all_, as_float
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
-from cooper.results.kept_shapes import shape_of
+from cooper.results.cached_shapes import shape_of
 from cooper.results.machine_found import MachineFound
 from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.refuse import solve_or_refuse
@@ -94,13 +94,13 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
     kept = _LOSSY.get(key)
     if kept is None:
         kept = _LOSSY[key] = _with_losses(one, train, members, flow, T, omega)
-        if len(_LOSSY) > KEPT:
+        if len(_LOSSY) > CACHE_SIZE:
             _LOSSY.popitem(last=False)
     return kept
 
 
 _LOSSY: OrderedDict[tuple[object, ...], SetFlow] = OrderedDict()
-KEPT = 8
+CACHE_SIZE = 8
 """Flows with losses that are kept."""
 
 

@@ -17,7 +17,7 @@ from cooper.gears.pair_shape import PairShape, make_tooth
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.i18n.text import tr
-from cooper.results.kept_shapes import found_sound, is_sound, shape_of
+from cooper.results.cached_shapes import found_sound, is_sound, shape_of
 from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.solve_stage import Solved, module_of, solve_stage

@@ -30,7 +30,7 @@ from cooper.editing.machine_fields import (
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import SCREWS
-from cooper.results.find_machine import kept_machine
+from cooper.results.find_machine import cached_machine
 from cooper.results.machine_found import ShaftFound
 from cooper.results.machine_why import why_machine
 from cooper.stock.fits import shaft_deviations
@@ -157,7 +157,7 @@ class PieceBar(QWidget):
     # -- choices
 
     def _now(self) -> ShaftFound | None:
-        found = kept_machine(self.session.design.train, self.session.results)
+        found = cached_machine(self.session.design.train, self.session.results)
         return None if found is None else found.shaft(str(self.shown[0]))
 
     def _types(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
@@ -241,7 +241,7 @@ class PieceBar(QWidget):
 
     def _steps(self, shaft: ShaftFound, name: str, kind: str) -> str:
         """The steps behind what is told, for the tooltip."""
-        found = kept_machine(self.session.design.train, self.session.results)
+        found = cached_machine(self.session.design.train, self.session.results)
         if found is None:
             return ""
         symbols = ("L_nmh", "S_0") if kind == "bearing" else ("S_J",) if kind in ("seat", "end") else ()

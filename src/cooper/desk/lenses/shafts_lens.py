@@ -44,7 +44,7 @@ from cooper.i18n.translate import translate
 from cooper.machine.check_shaft import piece_of
 from cooper.machine.more_bearings import FREE
 from cooper.machine.shaft_model import Piece
-from cooper.results.find_machine import keep_machine, kept_machine
+from cooper.results.find_machine import cached_machine, keep_machine
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
 
@@ -105,7 +105,7 @@ class ShaftsLens(Lens):
     def found(self) -> MachineFound | None:
         """The machine; asked for beside the window where it is not known yet."""
         train, results = self.session.design.train, self.session.results
-        found = kept_machine(train, results)
+        found = cached_machine(train, results)
         if found is None and self._asked is not train:
             self._asked = train
             if self._task is not None:
@@ -128,7 +128,7 @@ class ShaftsLens(Lens):
         return None if found is None or self.key in (WHOLE, FACE) else found.shaft(self.key)
 
     def _follow_stage(self, _k: int) -> None:
-        found = kept_machine(self.session.design.train, self.session.results)
+        found = cached_machine(self.session.design.train, self.session.results)
         if found is None:
             return
         if self.key in (WHOLE, FACE):
@@ -612,7 +612,7 @@ class ShaftsLens(Lens):
         state = self.session.before
         if state is None:
             return None
-        found = kept_machine(state.design.train, state.results)
+        found = cached_machine(state.design.train, state.results)
         return None if found is None else found.shaft(key)
 
     def _leaders(self, p: QPainter, shaft: ShaftFound, view: View) -> None:

@@ -20,7 +20,7 @@ from cooper.errors import message_of
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.results.bearing_rows import BearingRow
-from cooper.results.find_machine import keep_machine, kept_machine
+from cooper.results.find_machine import cached_machine, keep_machine
 from cooper.results.machine_found import MachineFound
 
 
@@ -76,7 +76,7 @@ class BearingSheet(Sheet):
     def _lay_out(self) -> None:
         """Have the machine of the present design, found beside the window where it is not known."""
         train, results = self.session.design.train, self.session.results
-        found = kept_machine(train, results)
+        found = cached_machine(train, results)
         if found is not None:
             self._begin(found)
             return

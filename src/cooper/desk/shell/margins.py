@@ -23,8 +23,8 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.shell.warning_rows import WarningRow, WorstRow
+from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import (
@@ -105,7 +105,7 @@ class CheckRow(QAbstractButton):
         self.waits = False
         self.check = check
         self._seen: tuple[object, ...] = ()
-        self._still = KeptPicture()
+        self._still = CachedPicture()
         self.show_check(check)
 
     def show_check(self, check: Check) -> None:

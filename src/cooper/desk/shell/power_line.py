@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidg
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.shell.margins import margin_words
-from cooper.desk.widgets.kept_picture import KeptPicture
+from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop, role_of, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
@@ -59,7 +59,7 @@ class StageCard(QAbstractButton):
     def __init__(self, line: PowerLine, index: int) -> None:
         super().__init__(line)
         self.line, self.index = line, index
-        self._picture = KeptPicture()
+        self._picture = CachedPicture()
         self._grabbed: QPointF | None = None
         self._dragged = False
         self.setObjectName(f"stage_{index + 1}")

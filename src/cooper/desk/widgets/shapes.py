@@ -61,7 +61,7 @@ def closed_path(points: Array) -> QPainterPath:
     return path
 
 
-PATHS_KEPT = 48
+CACHED_PATHS = 48
 _PATHS: OrderedDict[tuple[object, ...], tuple[Tooth, QPainterPath]] = OrderedDict()
 
 
@@ -82,7 +82,7 @@ def section_path(section: Section, tolerance: float, coarse: float = 0.0, fine: 
         path.addEllipse(QPointF(0, 0), section.edge / 2, section.edge / 2)
     # With its tooth, so that no other takes that one's place.
     _PATHS[key] = section.tooth, path
-    if len(_PATHS) > PATHS_KEPT:
+    if len(_PATHS) > CACHED_PATHS:
         _PATHS.popitem(last=False)
     return path
 

@@ -23,8 +23,8 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Outcome, Session
 from cooper.desk.base.slices import Slices
+from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.fault_card import FaultCard
-from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
 from cooper.document.models import Design
@@ -63,7 +63,7 @@ class Tag(QWidget):
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
-        self._picture = KeptPicture()
+        self._picture = CachedPicture()
         self._kept_runs: dict[object, list[Run]] = {}
         # The last range that was looked for holds while the design stands.
         self._kept_range: tuple[object, Range] = (None, (0.0, 0.0))

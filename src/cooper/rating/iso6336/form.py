@@ -89,7 +89,7 @@ def _load_line(
     return np.abs(d_bn) / 2 / np.cos(alpha_Fen), alpha_Fen
 
 
-MOST_KEPT_AT_ONCE = 4096
+CACHED_AT_ONCE = 4096
 """Teeth up to which the sections of an array of them are kept with it."""
 SEARCH, POINTS = 3, 33
 """Rounds and points of the search for the tangent on a fillet that has no closed form for it."""
@@ -103,7 +103,7 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
     tangent is found on the curve itself; for a rack it gives `root_section`.
     """
     given = [as_float(v) for v in (x, d_Na, eps_alpha)]
-    if max(v.size for v in given) > MOST_KEPT_AT_ONCE:
+    if max(v.size for v in given) > CACHED_AT_ONCE:
         return _root_section_on_curve(tooth, x, d_Na, eps_alpha)
     # Asked for again at every width that a survey tries.
     key = ("root section", *((v.shape, v.tobytes()) for v in given))

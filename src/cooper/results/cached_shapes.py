@@ -11,7 +11,7 @@ from cooper.document.models import Stage
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape
 
-KEPT = 24
+CACHE_SIZE = 24
 """How many: an edit of one stage finds those of the others again."""
 _SHAPES: OrderedDict[Stage, PairShape] = OrderedDict()
 _SOUND: set[Stage] = set()
@@ -27,7 +27,7 @@ def shape_of(stage: Stage, pair: PairInput) -> PairShape:
         shape = _SHAPES[stage] = pair_shape(pair)
     # Teeth and root forms are kept, and so frozen, already.
     frozen((shape.mesh, *shape.gears, shape.path))
-    if len(_SHAPES) > KEPT:
+    if len(_SHAPES) > CACHE_SIZE:
         _SOUND.discard(_SHAPES.popitem(last=False)[0])
     return shape
 

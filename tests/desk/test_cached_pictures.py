@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.shell.margins import CheckRow
 from cooper.desk.shell.pictures import settle
-from cooper.desk.widgets.kept_picture import KeptPicture
+from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.edit import set_at, set_many
@@ -22,7 +22,7 @@ def stale(window):
     for widget, name in parts:
         if widget.isVisible():
             kept = widget.grab().toImage()
-            setattr(widget, name, KeptPicture())
+            setattr(widget, name, CachedPicture())
             if widget.grab().toImage() != kept:
                 found.append(widget.objectName())
     return found

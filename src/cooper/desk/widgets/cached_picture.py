@@ -12,7 +12,7 @@ from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtWidgets import QWidget
 
 
-class KeptPicture:
+class CachedPicture:
     """The picture of a widget, or of what stays in it."""
 
     def __init__(self) -> None:
