@@ -12,7 +12,9 @@ from cooper.editing.machine_edits import count_machine, in_machine, refuse_unbui
 from cooper.editing.machine_fields import rating_field
 from cooper.errors import OutOfRange
 from cooper.machine import rolling_life as life
-from cooper.machine.check_shaft import check_joint, check_shaft, cores_of, nodes_of, notches_of, ratings
+from cooper.machine.check_bearing import ratings
+from cooper.machine.check_joint import check_joint
+from cooper.machine.check_shaft import check_shaft, cores_of, nodes_of, notches_of
 from cooper.machine.hub_joints import press_fit
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of

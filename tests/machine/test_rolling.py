@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from cooper.machine import rolling_life as life
-from cooper.machine.check_shaft import ratings
+from cooper.machine.check_bearing import ratings
 from cooper.machine.rolling_rating import F_C_BALL, GAMMA_BALL, roller_factor
 from cooper.stock.rolling import bearing_of, bearings_of, rolling_types, series_of
 

@@ -10,7 +10,8 @@ from cooper.document.machine_data import EndLoad, ShaftData
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import in_machine, refuse_unbuildable, set_bearing, take_bearing
 from cooper.errors import OutOfRange
-from cooper.machine.check_shaft import check_joint, check_shaft
+from cooper.machine.check_joint import check_joint
+from cooper.machine.check_shaft import check_shaft
 from cooper.machine.notch_factors import cross_hole_form
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.torsion import TorsionModel, natural_frequencies, torsion_stiffness

@@ -13,7 +13,7 @@ from cooper.editing.levers import levers
 from cooper.editing.machine_edits import count_machine, in_machine, propose_anew
 from cooper.errors import OutOfRange
 from cooper.exchange.report import report_text
-from cooper.machine.check_shaft import ratings
+from cooper.machine.check_bearing import ratings
 from cooper.machine.rolling_life import rating_life
 from cooper.results.evaluate import evaluate
 from cooper.results.find_machine import find_machine, machine_of

@@ -20,7 +20,8 @@ from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 from cooper.stock.series import modules
-from cooper.trains.counts import Bounds, Offer, Strength, bears, equal_strength, in_line, pairs, planetary, two_rings
+from cooper.trains.counts import Bounds, Offer, in_line, pairs, planetary, two_rings
+from cooper.trains.equal_strength import Strength, bears, equal_strength
 
 SPLITS = {"falling": tr("falling from stage to stage"), "strength": tr("equal strength of the stages")}
 """How a ratio is split over stages in line."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -11,12 +10,12 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Array, as_float, ascending, where
-from cooper.machine import hub_joints as hub
 from cooper.machine import notch_factors as notch
 from cooper.machine import rolling_life as life
 from cooper.machine.beam import RIGID, Beam, Bent, bend, whirling_speeds
-from cooper.machine.rolling_rating import dynamic_rating, fatigue_load_limit, static_factor, static_rating
-from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece, Rules
+from cooper.machine.check_bearing import BearingCheck, check_bearing, thrust_factor
+from cooper.machine.check_joint import JointCheck, check_joint
+from cooper.machine.shaft_model import MadeShaft, Piece, Rules
 from cooper.machine.shaft_section import bending_modulus, section_area, shaft_mass, torsion_modulus
 from cooper.machine.shaft_strength import (
     ShaftMaterial,
@@ -27,39 +26,11 @@ from cooper.machine.shaft_strength import (
     notch_total,
     yield_safety,
 )
-from cooper.stock.rolling import Bearing
-from cooper.stock.shaft_joints import screw_size
 from cooper.stock.shaft_steel import size_factor
 from cooper.stock.undercuts import undercut_of
 
 FACE_POINTS = 4
 """Elements over the face of a gear, along which its force is spread."""
-
-
-class BearingCheck(Struct, frozen=True):
-    """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h),
-    static safety, slope (rad), viscosity ratio."""
-
-    name: str
-    F_r: float
-    F_a: float
-    P: float
-    P_0: float
-    L_10h: float
-    L_nmh: float
-    S_0: float
-    a_ISO: float
-    kappa: float
-    slope: float
-    n: float
-
-
-class JointCheck(Struct, frozen=True):
-    """A joint under its torque: pressure (MPa) and safety."""
-
-    piece: str
-    p: float
-    S: float
 
 
 class ShaftCheck(Struct, frozen=True):
@@ -102,13 +73,6 @@ class ShaftCheck(Struct, frozen=True):
         """Where a safety is least, and how much it is there."""
         k = np.unravel_index(int(np.argmin(S)), S.shape)
         return float(self.ends[k]), float(S[k])
-
-
-@lru_cache(maxsize=4096)
-def ratings(b: Bearing) -> tuple[float, float]:
-    """Dynamic and static rating of a bearing from its geometry; N."""
-    C = float(dynamic_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i, b.b_m))
-    return C, float(static_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i))
 
 
 def hole_of(made: MadeShaft, piece: Piece) -> float:
@@ -179,9 +143,9 @@ def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
     total = N.sum(axis=-1)
     found = np.zeros_like(F_r)
     tilted = [k for k, b in enumerate(made.bearings[:2]) if b.bearing.adjusted]
-    own = {k: F_r[:, k] / (2 * _y(made.bearings[k])) for k in tilted}
+    own = {k: F_r[:, k] / (2 * thrust_factor(made.bearings[k])) for k in tilted}
     if len(tilted) == 2:
-        Y = [_y(b) for b in made.bearings[:2]]
+        Y = [thrust_factor(b) for b in made.bearings[:2]]
         one_left = made.bearings[0].at < made.bearings[1].at
         # Face to face a force to the right is taken by the right bearing, back to back by the left one.
         towards_2 = total if one_left != made.wish.back_to_back else -total
@@ -194,131 +158,6 @@ def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
         if k in own:
             found[:, k] = np.maximum(found[:, k], own[k])
     return found
-
-
-def _y(b: Borne) -> float:
-    return float(life.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
-
-
-class Lives(Struct, frozen=True):
-    """What loads do to bearings of one type, an array over them: equivalent loads (N), lives (h), static safety,
-    viscosity ratio, and which case is the worst."""
-
-    P: Array
-    P_0: Array
-    L_10h: Array
-    L_nmh: Array
-    S_0: Array
-    a_ISO: Array
-    kappa: Array
-    case: Array
-
-
-def lives_of(
-    kind: Bearing, C: Array, C_0: Array, D_pw: Array, f_0: Array, F_r: Array, F_a: Array, n: float, rules: Rules
-) -> Lives:
-    """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the
-    nominal loads of all cases (N)."""
-    q, n_rel = as_float(rules.q), as_float(rules.n_rel)
-    load = as_float(rules.T_rel)
-    # Bearings, cases, levels.
-    P = life.equivalent_load(
-        kind.type,
-        kind.alpha,
-        F_r[None, :, None] * load,
-        F_a[None, :, None] * load,
-        C_0[:, None, None],
-        f_0[:, None, None],
-    )
-    P_m = np.maximum(life.mean_load(P, n * n_rel, q, kind.rollers), 1e-6)
-    case = np.argmax(P_m, axis=1)
-    P_w = P_m.max(axis=1)
-    n_m = n * float(np.sum(n_rel * q) / np.sum(q))
-    L = life.rating_life(C, P_w, n_m, kind.rollers)
-    kappa = np.clip(rules.nu / life.reference_viscosity(n_m, D_pw), 0.1, 4.0)
-    e_C = life.contamination_factor(rules.cleanliness, kappa, D_pw)
-    C_u = fatigue_load_limit(C_0, D_pw, kind.rollers)
-    a = life.life_factor_iso(kappa, e_C * C_u / P_w, kind.rollers)
-    peak = max(rules.K_AP, rules.K_A)
-    P_0 = np.maximum(np.max(life.static_load(kind.type, kind.alpha, F_r * peak, F_a * peak)), 1e-6)
-    L_nm = np.minimum(life.A_1[rules.reliability] * a * L, 1e9)
-    # What bears no thrust does not hold the shaft under it for an hour.
-    bears = float(kind.thrust or float(np.max(np.abs(F_a))) <= LEAST_THRUST * float(np.max(F_r)))
-    return Lives(
-        P_w, P_0 + 0 * C_0, bears * np.minimum(L, 1e9), bears * L_nm, bears * np.minimum(C_0 / P_0, 1e4), a, kappa, case
-    )
-
-
-LEAST_THRUST = 1e-6
-"""Thrust over the radial load below which rounding alone has left it."""
-
-
-@lru_cache(maxsize=4096)
-def static_factor_of(b: Bearing) -> float:
-    """f_0 of a bearing from its geometry."""
-    return float(static_factor(b.D_w * np.cos(b.alpha) / b.D_pw))
-
-
-def check_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingCheck:
-    """One bearing under the nominal loads of all cases (N)."""
-    one = [np.array([v]) for v in (b.C, b.C_0, b.bearing.D_pw, static_factor_of(b.bearing))]
-    f = lives_of(b.bearing, one[0], one[1], one[2], one[3], F_r, F_a, n, rules)
-    k = int(f.case[0])
-    P, P_0, L, L_nm, S_0, a, kappa = (float(v[0]) for v in (f.P, f.P_0, f.L_10h, f.L_nmh, f.S_0, f.a_ISO, f.kappa))
-    return BearingCheck(b.name, float(F_r[k]), float(F_a[k]), P, P_0, L, L_nm, S_0, a, kappa, slope, n)
-
-
-ALPHA_STEEL = 11.5e-6
-"""Thermal expansion of shafts; 1/K."""
-
-
-def check_joint(j: Joint, rules: Rules) -> JointCheck:
-    """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it
-    works."""
-    T = j.T * max(rules.K_A, rules.K_AP)
-    if j.kind in ("key", "two keys"):
-        i = 2.0 if j.kind == "two keys" else 1.0
-        p = float(hub.key_pressure(T, j.d, j.h, j.t_1, max(j.l_tr, 1e-6), i))
-        # A keyway that comes through the wall of a hollow shaft holds nothing.
-        S = float(hub.key_safety(p, j.R_e)) if j.wall > 0 else 0.0
-        return JointCheck(j.piece, p, min(S, 1e4))
-    if j.kind == "spline":
-        p = float(hub.spline_pressure(T, j.m * j.z, 0.9 * j.m, j.z, j.l_tr))
-        return JointCheck(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
-    if j.kind == "press fit":
-        d_hub, d_i = max(j.d_hub, 1.05 * j.d), min(j.d_i, 0.95 * j.d)
-        # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
-        warm = np.array([0.0, rules.theta - 20.0])
-        fits = hub.press_fit(
-            U=np.array([[j.U], [j.U_max]]),
-            d=j.d,
-            d_hub=d_hub,
-            d_i=d_i,
-            length=j.l_tr,
-            mu=rules.mu_press,
-            E_hub=j.E_hub,
-            omega=np.array([[j.n * np.pi / 30], [0.0]]),
-            dtheta=warm,
-            alpha_hub=j.alpha_hub,
-            alpha_shaft=ALPHA_STEEL,
-        )
-        S = min(
-            float(fits.T[0].min()) / max(T, 1e-9),
-            (j.R_hub or j.R_e) / max(float(fits.sigma_hub[1].max()), 1e-9),
-            (j.R_shaft or j.R_e) / max(float(fits.sigma_shaft[1].max()), 1e-9),
-        )
-        return JointCheck(j.piece, float(fits.p[0].min()), min(S, 1e4))
-    if j.kind == "pin":
-        p = float(hub.pin_pressure(T, j.d, j.d_pin, max(j.d_hub, 1.05 * j.d)))
-        shear = float(hub.pin_shear(T, j.d, j.d_pin))
-        # By maximum shear a pin yields at half its yield point.
-        return JointCheck(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 0.5 * j.R_e / max(shear, 1e-9), 1e4))
-    if j.screws:
-        size = screw_size(j.d_screw)
-        F = hub.screw_force(j.M_A, size.d, size.P, size.d_z)
-        slips = float(hub.screw_torque(F, j.d, rules.mu_press, j.screws == 2))
-        return JointCheck(j.piece, float(F) / (np.pi / 4 * size.d_z**2), min(slips / max(T, 1e-9), 1e4))
-    return JointCheck(j.piece, 0.0, 1e4)
 
 
 def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: float) -> tuple[Array, Array, Array]:

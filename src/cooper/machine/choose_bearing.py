@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Array, Index, frozen
-from cooper.machine.check_shaft import lives_of, ratings, static_factor_of
+from cooper.machine.check_bearing import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.stock.rolling import Bearing, bearings_of, bores_of, rolling_types, series_of
 

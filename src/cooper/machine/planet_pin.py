@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from cooper.arrays import Array, as_float, ascending
 from cooper.i18n.text import tr
 from cooper.machine.beam import RIGID, Beam, bend
-from cooper.machine.check_shaft import BearingCheck, check_bearing
+from cooper.machine.check_bearing import BearingCheck, check_bearing
 from cooper.machine.choose_bearing import borne
 from cooper.machine.hub_joints import key_safety
 from cooper.machine.rolling_life import WEIBULL_ROLLERS, system_life

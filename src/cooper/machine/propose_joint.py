@@ -6,7 +6,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from cooper.machine import hub_joints as hub
-from cooper.machine.check_shaft import check_joint
+from cooper.machine.check_joint import check_joint
 from cooper.machine.shaft_model import Joint, JointGiven, Rules
 from cooper.stock.fits import PRESSED, interference
 from cooper.stock.shaft_joints import key_lengths, key_size, screw_size, screw_sizes, spline_size

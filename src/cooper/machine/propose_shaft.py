@@ -19,7 +19,8 @@ from msgspec.structs import replace
 from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.check_shaft import ALPHA_STEEL, ShaftCheck, check_joint, check_shaft_first, piece_of
+from cooper.machine.check_joint import ALPHA_STEEL, check_joint
+from cooper.machine.check_shaft import ShaftCheck, check_shaft_first, piece_of
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.more_bearings import more_names, set_more
 from cooper.machine.propose_joint import joint_of

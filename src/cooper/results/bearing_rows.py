@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import any_, as_float
-from cooper.machine.check_shaft import lives_of, ratings, static_factor_of
+from cooper.machine.check_bearing import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import Rules
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.train_losses import Around

@@ -45,7 +45,8 @@ from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 from cooper.results.set_flow import places_of
-from cooper.trains.counts import Bounds, Offer, bears, efficiency_of, equal_strength
+from cooper.trains.counts import Bounds, Offer, efficiency_of
+from cooper.trains.equal_strength import bears, equal_strength
 
 NAMES = ("sun", "planet", "ring")
 
