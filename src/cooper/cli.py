@@ -13,8 +13,22 @@ from typing import TYPE_CHECKING, NoReturn
 
 import click
 
+from cooper.cli_demo import whole_example
+from cooper.cli_match import match
 from cooper.cli_survey import survey
-from cooper.cli_words import TranslatedCommand, TranslatedContext, choose_language, names_of, tell, tell_fault, written
+from cooper.cli_words import (
+    BROKEN,
+    SHORT,
+    UNUSABLE,
+    TranslatedCommand,
+    TranslatedContext,
+    choose_language,
+    names_of,
+    tell,
+    tell_fault,
+    unusable,
+    written,
+)
 from cooper.errors import message_of
 from cooper.faults import LEVELS, LOG, LOG_LEVEL, log_file, record, start_log
 from cooper.i18n.text import term, tr
@@ -23,9 +37,6 @@ from cooper.version import __version__
 if TYPE_CHECKING:
     from cooper.document.models import Design
     from cooper.results.result_tree import Results
-
-UNUSABLE, SHORT, BROKEN = 2, 1, 70
-"""Exit codes: an unusable file or call, a check that is short, a fault of the program; 128 and more for signals."""
 
 
 class OpensFiles(click.Group):
@@ -87,9 +98,9 @@ def demo(out: Path | None) -> None:
     folder = out or Path(tempfile.mkdtemp(prefix="cooper-demo-"))
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        _whole_example(folder)
+        whole_example(folder)
     except OSError as fault:
-        _unusable(
+        unusable(
             tr(
                 "{value}: {value_2}; --out takes a folder",
                 value=fault.filename or folder,
@@ -196,7 +207,7 @@ def export(
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
-        _unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
+        unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             _refuse_view(results, still, yaw, pitch)
@@ -225,7 +236,7 @@ def export(
                 Options(tolerance, compensation, curves, gear, length, state, loaded=loaded),
             )
     except (ValueError, OSError, OutOfRange) as fault:
-        _unusable(message_of(fault))
+        unusable(message_of(fault))
     written(out)
 
 
@@ -264,11 +275,11 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
-        _unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
+        unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
         atomic_write(out, gear_drawing(design, results, stage - 1, gear, units).write)
     except (ValueError, OSError, OutOfRange) as fault:
-        _unusable(message_of(fault))
+        unusable(message_of(fault))
     written(out)
 
 
@@ -294,65 +305,19 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
 
     design, _ = _evaluated(file)
     if lens not in LENSES:
-        _unusable(tr("lens {lens!r} is not known; known are {lenses}", lens=lens, lenses=names_of(LENSES)))
+        unusable(tr("lens {lens!r} is not known; known are {lenses}", lens=lens, lenses=names_of(LENSES)))
     width, _, height = size.partition("x")
     plain = size.isascii() and width.isdigit() and height.isdigit() and len(size) < 12
     if not (plain and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
-        _unusable(tr("size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000", size=size))
+        unusable(tr("size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000", size=size))
     try:
         picture(design, lens, out, (int(width), int(height)), theme)
     except (OSError, ValueError) as fault:
-        _unusable(message_of(fault))
+        unusable(message_of(fault))
     written(out)
 
 
-@main.command(short_help=tr("What a measured gear most likely is."))
-@click.option("-z", "--teeth", type=click.IntRange(4, 2000), required=True, help=tr("Tooth count."))
-@click.option("--tip", required=True, help=tr("Outside diameter; mm, or with its unit."))
-@click.option("--span", "spans", multiple=True, help=tr("Span as TEETH:SIZE, e.g. 3:15.61; any number."))
-@click.option(
-    "--pin", "pins", multiple=True, help=tr("Size over two pins as DIAMETER:SIZE, e.g. 2.5:44.31; any number.")
-)
-@click.option("--ball", "balls", multiple=True, help=tr("Size over two balls as DIAMETER:SIZE; any number."))
-@click.option("--helix", default="0", show_default=True, help=tr("Helix angle as measured, deg, or the word find."))
-@click.option("--most", type=click.IntRange(1, 50), default=6, show_default=True, help=tr("Length of the list."))
-def match(
-    teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], balls: tuple[str, ...], helix: str, most: int
-) -> None:
-    """List the modules, pressure angles and shifts that explain a measured external gear, likeliest first.
-
-    Two spans over neighbouring counts tell the base pitch and so sort out the pressure angle.
-    """
-    from math import degrees
-
-    from cooper.editing.matching import matches, warning_of
-    from cooper.errors import OutOfRange
-
-    try:
-        found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most, balls=";".join(balls))
-    except OutOfRange as fault:
-        _unusable(message_of(fault))
-    tell(tr("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm"))
-    for f in found:
-        tell(
-            tr(
-                "{m_n:8.4f}   {m_n_2:9.3f}   {alpha_n:10.2f}  {beta:8.3f}  {x:+7.3f}  {h_a:5.3f}   "
-                "{span_residual:11.4f}   {tip_residual:+10.4f}",
-                m_n=f.m_n,
-                m_n_2=25.4 / f.m_n,
-                alpha_n=degrees(f.alpha_n),
-                beta=degrees(f.beta),
-                x=f.x,
-                h_a=f.h_a,
-                span_residual=f.span_residual,
-                tip_residual=f.tip_residual,
-            )
-        )
-    if far := warning_of(found):
-        tell(far)
-    tell(tr("h_a: addendum factor that the outside diameter asks for; off: measured less computed."))
-
-
+main.add_command(match)
 main.add_command(survey)
 
 
@@ -375,14 +340,9 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
         )
         return found
     except Unusable as fault:
-        _unusable(message_of(fault))
+        unusable(message_of(fault))
     except OutOfRange as fault:
-        _unusable(tr("{file}: {fault}", file=file, fault=fault))
-
-
-def _unusable(words: str) -> NoReturn:
-    tell(words, err=True)
-    sys.exit(UNUSABLE)
+        unusable(tr("{file}: {fault}", file=file, fault=fault))
 
 
 def _window(file: Path | None, *, start: bool = False) -> None:
@@ -396,40 +356,13 @@ def _window(file: Path | None, *, start: bool = False) -> None:
 
         design = demo_design()
     if not has_display():
-        _unusable(
+        unusable(
             tr(
                 "There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot "
                 "FILE --out PNG"
             )
         )
     sys.exit(run(design, file, start=start))
-
-
-def _whole_example(folder: Path) -> None:
-    """Everything that the program does with the demo, without a screen."""
-    from cooper.demo import demo as demo_design
-    from cooper.desk.shell.pictures import LENSES, picture
-    from cooper.document.store import save_design
-    from cooper.exchange.report import checks_text
-    from cooper.exchange.save import export as save
-    from cooper.exchange.ways import KINDS
-    from cooper.results.evaluate import evaluate
-
-    design = demo_design()
-    results = evaluate(design)
-    tell(tr("{name}: {verdict}\n", name=design.name, verdict=term(results.verdict)))
-    tell(checks_text(results))
-    save_design(design, folder / "mirror-cover.cooper.json")
-    (folder / "mirror-cover-results.json").write_text(json.dumps(results.as_tree(), indent=2), encoding="utf-8")
-    for kind in KINDS:
-        save(design, results, folder / f"mirror-cover{kind}")
-    for lens in LENSES:
-        picture(design, lens, folder / f"mirror-cover-{lens}.png")
-    picture(design, "teeth", folder / "mirror-cover-dark.png", theme="dark")
-    tell(tr("\nResults are in this folder:"))
-    click.echo(tr("  {folder}", folder=folder))
-    for file in sorted(folder.iterdir()):
-        click.echo(tr("  {name}", name=file.name))
 
 
 def run() -> NoReturn:

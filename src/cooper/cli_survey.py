@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, get_origin
 
 import click
 
-from cooper.cli_words import TranslatedCommand, names_of, tell, written
+from cooper.cli_words import TranslatedCommand, names_of, tell, unusable, written
 from cooper.errors import message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
@@ -109,13 +109,8 @@ def survey(
             )
             written(out)
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
-        _stop(message_of(fault))
+        unusable(message_of(fault))
     sys.exit(0 if len(rows) else 1)
-
-
-def _stop(words: str) -> None:
-    tell(words, err=True)
-    sys.exit(2)
 
 
 def _base(

@@ -5,9 +5,11 @@ from __future__ import annotations
 
 import gettext
 import os
+import sys
 from collections.abc import Iterable
 from inspect import cleandoc
 from pathlib import Path
+from typing import NoReturn
 
 import click
 
@@ -24,6 +26,9 @@ from cooper.i18n.translate import (
     set_language,
     translate,
 )
+
+UNUSABLE, SHORT, BROKEN = 2, 1, 70
+"""Exit codes: an unusable file or call, a check that is short, a fault of the program; 128 and more for signals."""
 
 
 def choose_language() -> None:
@@ -119,3 +124,9 @@ def tell_fault(fault: click.ClickException) -> None:
         click.echo(context.get_usage(), err=True)
         tell(tr("Try '{command} {option}' for help.", command=context.command_path, option="--help"), err=True)
     tell(tr("Error: {message}", message=fault.format_message()), err=True)
+
+
+def unusable(words: str) -> NoReturn:
+    """Say why a file or a call cannot be used, and end with the code for it."""
+    tell(words, err=True)
+    sys.exit(UNUSABLE)

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from math import ceil, cos, floor, radians
+from math import ceil, cos, radians
 
 import numpy as np
-from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.form_levers import FORM_LEVERED, form_levers
+from cooper.editing.lever_search import STEEPEST, Lever, least_value, margin_of, search_value
 from cooper.editing.machine_levers import MACHINE_LEVERED, machine_levers
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
@@ -23,35 +23,6 @@ from cooper.results.result_tree import Check, Results
 from cooper.results.why import CHAINS
 from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import modules
-
-
-class Lever(Struct, frozen=True):
-    """A change that brings a check to its target, or why it cannot.
-
-    ``label`` names the quantity, ``shown`` the value it takes with ``kind`` for its unit (None for a choice such as a
-    material), ``design`` the changed design (None when out of reach, with the reason in ``cannot``).
-    """
-
-    label: str
-    shown: float | str
-    kind: str | None
-    design: Design | None
-    results: Results | None
-    cannot: str = ""
-
-    def effect(self, before: Results, stage: int) -> dict[str, float]:
-        """Relative change of mass and centre distance, and the worst margin of all checks afterwards."""
-        assert self.results is not None
-        old, new = before.stages[stage], self.results.stages[stage]
-        mass = sum(g.mass for g in new.gears) / sum(g.mass for g in old.gears) - 1
-        if before.machine is not None and self.results.machine is not None:
-            mass = self.results.machine.mass / before.machine.mass - 1
-        return {
-            "mass": mass,
-            "a_w": new.mesh.a_w / old.mesh.a_w - 1,
-            "worst": min(c.margin for c in self.results.checks),
-        }
-
 
 LEVERED = (
     *CHAINS,
@@ -69,8 +40,6 @@ LEVERED = (
 )
 """Checks that have levers: those of teeth and mesh, of strength and of scuffing, warmth, wear and deflection of
 plastics, of the oil's temperature, those of shafts, bearings and joints."""
-STEEPEST = 30.0
-"""Helix angle (degrees) up to which a helix lever looks."""
 HARDEST_CORE = 430.0
 """Hardness of a core (HV) up to which a lever looks: tougher steels quenched harder are no more tough."""
 WIDEST = 60.0
@@ -97,7 +66,7 @@ def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever
             yield (
                 Lever(w.label, w.now, w.kind, design, results)
                 if check.margin >= 0
-                else _search(w.label, w.kind, check, w.make, w.now, w.end, w.cannot, w.step)
+                else search_value(w.label, w.kind, check, w.make, w.now, w.end, w.cannot, w.step)
             )
         return
     if check.symbol == "theta_bal":
@@ -127,7 +96,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         return lambda v: set_many(design, {path: v})
 
     if check.symbol in CHAINS:
-        yield _search(
+        yield search_value(
             "hardness",
             None,
             check,
@@ -139,7 +108,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         )
     shift = results.stages[k].gears[i - 1].x
     if kind_of(gear).shifts and gear.x is not None and check.symbol in CHAINS:
-        yield _search(
+        yield search_value(
             tr("profile shift"),
             "factor",
             check,
@@ -152,7 +121,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     if check.symbol == "S_FF":
         CHD, core = gear.CHD or 0.0, gear.HV_core or 0.0
         deepest = DEEPEST * results.stages[k].mesh.m_n
-        yield _search(
+        yield search_value(
             tr("depth of the case"),
             "length",
             check,
@@ -162,7 +131,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
             tr("no case as deep as tips allow reaches it"),
             0.05,
         )
-        yield _search(
+        yield search_value(
             tr("hardness of the core"),
             "hardness",
             check,
@@ -180,14 +149,14 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
         return set_many(design, paths)
 
-    yield _search(tr("flank class"), "count", check, classes, fine, 1.0, tr("no finer class reaches it"), 1.0)
+    yield search_value(tr("flank class"), "count", check, classes, fine, 1.0, tr("no finer class reaches it"), 1.0)
     if check.symbol in ("S_H", "S_Heq", "S_B", "S_int", "S_lambda"):
         nu, words = design.train.defaults.lubricant.nu_40, tr("no thicker oil up to 1000 mm2/s reaches it")
-        yield _search("oil", "viscosity", check, _oil(design), nu, 1000.0, words, 10.0)
+        yield search_value("oil", "viscosity", check, _oil(design), nu, 1000.0, words, 10.0)
     yield _load(design, check)
     duty = design.train.duty
     if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
-        yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, tr("not even one hour"), 0.0)
+        yield search_value("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, tr("not even one hour"), 0.0)
 
 
 def _load(design: Design, check: Check, scope: Scope = QUICK) -> Lever:
@@ -200,7 +169,7 @@ def _load(design: Design, check: Check, scope: Scope = QUICK) -> Lever:
         return set_many(design, {f"train.duty.{name}": load})
 
     words = tr("no load above 2 % of it holds")
-    return _search(tr("{kind} at the input", kind=kind), kind, check, make, now, 0.02 * now, words, 0.0, scope)
+    return search_value(tr("{kind} at the input", kind=kind), kind, check, make, now, 0.02 * now, words, 0.0, scope)
 
 
 def _heat(design: Design, check: Check) -> Iterator[Lever]:
@@ -215,7 +184,7 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
     if at.A_h is not None:
         step = float(10 ** np.floor(np.log10(at.A_h) - 1))
         words = tr("no housing up to 20 times its area gives the heat off")
-        yield _search(
+        yield search_value(
             tr("area of the housing"),
             "area",
             check,
@@ -228,12 +197,12 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
         )
     # Thinner oil is stirred with less loss, thicker oil keeps flanks apart: either may help.
     words = tr("neither thinner nor thicker oil does")
-    other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, oil.nu_40 / 8, words, 0.0, scope)
+    other = search_value("oil", "viscosity", check, _oil(design), oil.nu_40, oil.nu_40 / 8, words, 0.0, scope)
     if other.design is None:
-        other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, 1000.0, words, 5.0, scope)
+        other = search_value("oil", "viscosity", check, _oil(design), oil.nu_40, 1000.0, words, 5.0, scope)
     yield other
     if at.h_e > 0:
-        yield _search(
+        yield search_value(
             tr("depth of the oil"),
             "length",
             check,
@@ -277,79 +246,7 @@ def _helix(design: Design, results: Results, check: Check) -> Lever:
     words = tr("not reached up to {steepest:g}°", steepest=STEEPEST) + (
         tr(", the module giving way to the fixed centre distance") if fixed else ""
     )
-    return _search(tr("helix angle"), "angle", check, make, now, STEEPEST, words, 0.5)
-
-
-def _search(
-    label: str,
-    kind: str | None,
-    check: Check,
-    make: Callable[[float], Design],
-    now: float,
-    end: float,
-    cannot: str,
-    step: float,
-    scope: Scope = QUICK,
-) -> Lever:
-    """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to
-    ``step``."""
-
-    def margin(v: float) -> float:
-        try:
-            return _margin(make(v), check.key, scope)[0]
-        except OutOfRange:
-            return float("-inf")
-
-    if check.margin >= 0:
-        end = now
-    # Loads and lives fall by ever smaller ratios, the others rise by even steps.
-    falls = end < now and step == 0
-    by_ones = np.arange(now, end + np.sign(end - now or -1), np.sign(end - now or -1))
-    grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else by_ones
-    last, found = now, None
-    for v in grid.tolist():
-        if margin(v) >= 0:
-            found = v
-            break
-        last = v
-    if found is None:
-        return Lever(label, end, kind, None, None, cannot)
-    if found != last and step != 1:
-        found = float(_halve(margin, last, found))
-        if step:
-            to = ceil(found / step - 1e-9) if end >= now else floor(found / step + 1e-9)
-            found = round(to * step, 9)
-        else:
-            found = (
-                float(tr("{found:.2e}", found=found))
-                if margin(float(tr("{found:.2e}", found=found))) >= 0
-                else found * 0.999
-            )
-    if margin(found) < 0:
-        return Lever(label, found, kind, None, None, cannot)
-    design = make(found)
-    return Lever(label, found if kind else tr("{found:g}", found=found), kind, design, evaluate(design))
-
-
-def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int = 14) -> float:
-    """A value with a margin of zero or more, as near to the bad end as a few halvings find it."""
-    for _ in range(steps):
-        mid = (bad + good) / 2
-        if margin(mid) >= 0:
-            good = mid
-        else:
-            bad = mid
-    return good
-
-
-def _margin(design: Design, key: str, scope: Scope = QUICK) -> tuple[float, Results | None]:
-    """Margin of a check in a changed design; minus infinity where the change cannot work."""
-    try:
-        results = evaluate(design, scope)
-    except OutOfRange:
-        return float("-inf"), None
-    found = results.check(key)
-    return (found.margin if found else float("-inf")), results
+    return search_value(tr("helix angle"), "angle", check, make, now, STEEPEST, words, 0.5)
 
 
 def _width(design: Design, results: Results, check: Check) -> Lever:
@@ -370,8 +267,8 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
         if results.stages[k].methods["K_Hbeta"] == "entered"
         else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
     )
-    top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
-    found = _least(lambda b: _margin(with_width(b), check.key)[0], 0.05 * min(widths), top)
+    top = next((t for t in tops if margin_of(with_width(t), check.key)[0] >= 0), top)
+    found = least_value(lambda b: margin_of(with_width(b), check.key)[0], 0.05 * min(widths), top)
     if found is None:
         return Lever(tr("face width"), top, "length", None, None, tr("not reached up to b = {top:.0f} mm", top=top))
     rounded = ceil(found * 10 - 1e-9) / 10
@@ -415,7 +312,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
             changed = set_many(design, {**changes, f"{base}.m_n": m}) if n_set is None else scaled(design, n_set, grown)
         except OutOfRange:
             continue
-        margin, after = _margin(changed, check.key)
+        margin, after = margin_of(changed, check.key)
         if margin >= 0 and after is not None:
             return Lever("module", m, "module", changed, evaluate(changed))
     return Lever(
@@ -442,22 +339,8 @@ def _material(design: Design, check: Check) -> Lever:
             changed = set_many(design, {path: {**present.plain(), **values}})
         except OutOfRange:
             continue
-        margin, after = _margin(changed, check.key)
+        margin, after = margin_of(changed, check.key)
         if margin >= 0 and after is not None:
             name = tr("{name} {grade}", name=groups()[group]["name"], grade=grade)
             return Lever("material", name, None, changed, evaluate(changed))
     return Lever("material", "–", None, None, None, tr("no material of the stock reaches it alone"))
-
-
-def _least(margin: Callable[[float], float], low: float, high: float) -> float | None:
-    """Least value in low..high with a margin of zero or more, for a margin that rises with the value."""
-    # Imported here: it would double the time that the program needs to start.
-    from scipy.optimize import brentq
-
-    if margin(high) < 0:
-        return None
-    while margin(low) == float("-inf") and low < high:
-        low = low * 1.3
-    if margin(low) >= 0:
-        return low
-    return float(brentq(lambda v: max(margin(v), -10.0), low, high, xtol=1e-4, rtol=1e-10))

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import itertools
 import pickle
-from bisect import bisect_left
 from collections import OrderedDict
 from itertools import pairwise
 
@@ -16,190 +15,32 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, frozen
+from cooper.arrays import frozen
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.check_joint import ALPHA_STEEL, check_joint
 from cooper.machine.check_shaft import ShaftCheck, check_shaft_first, piece_of
-from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
+from cooper.machine.choose_bearing import borne, shoulder_height
 from cooper.machine.more_bearings import more_names, set_more
-from cooper.machine.propose_joint import joint_of
+from cooper.machine.shaft_making import PLAIN, ShaftMaking, part_name
 from cooper.machine.shaft_model import (
-    BearingGiven,
     Borne,
-    HubSeat,
     Joint,
     JointGiven,
     MadeShaft,
     Piece,
-    PieceGiven,
     Rules,
     ShaftRequirements,
     Wall,
 )
-from cooper.stock.diameters import STANDARD
-from cooper.stock.rolling import Bearing, bores_of
-from cooper.stock.shaft_joints import key_size
-
-SOLID_RIM = 2.7
-"""Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken
-the roots (ISO 6336-3, Y_B)."""
+from cooper.stock.rolling import Bearing
 
 GROWTH = 3.0
 """How much thicker than its torque alone asks for a shaft becomes at most."""
 
 NEARLY = 0.9
 """Share of what is asked from which a less plain joint is worth it."""
-PLAIN = ("key", "two keys", "spline", "press fit")
-"""Joints of a hub, the plainest first."""
 ROUNDS = 14
 """How often a shaft is made anew at most until it holds."""
-
-
-def standard_diameter(d: float) -> float:
-    """The next standard diameter from d on; mm.
-
-    >>> standard_diameter(23.1), standard_diameter(7.2), standard_diameter(30.0)
-    (24.0, 7.5, 30.0)
-    """
-    return STANDARD[min(bisect_left(STANDARD, d - 1e-9), len(STANDARD) - 1)]
-
-
-class _Making(Struct):
-    """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
-
-    wish: ShaftRequirements
-    rules: Rules
-    D_most: float
-    least: dict[str, float]
-    F_r: Array
-    F_a: Array
-    most: float
-    """What no piece grows beyond, where growing does not help; mm."""
-    fixed: int = 0
-    spare: float = 1.0
-    """What a bearing must bear over its loads of the round before, which the next round may raise a little."""
-
-    # -- what is given
-
-    def piece_given(self, name: str) -> PieceGiven:
-        return self.wish.pieces.get(name, PieceGiven())
-
-    def bearing_given(self, name: str) -> BearingGiven:
-        return self.wish.bearings.get(name, BearingGiven())
-
-    def size(self, name: str, least: float, most: float = np.inf) -> float:
-        """Diameter of a piece: as given, or the standard one from all that it must be."""
-        given = self.piece_given(name).d
-        if given is not None:
-            return given
-        d = standard_diameter(max(least, self.least.get(name, 0.0)))
-        return min(d, most) if d > most else d
-
-    def bearing(self, k: int, cur: float, roof: float) -> Bearing:
-        name = tr("bearing {value}", value=k + 1)
-        given, piece = self.bearing_given(name), self.piece_given(name).d
-        under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
-        least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
-        # Also where no thrust acts one bearing has to keep the shaft where it is.
-        return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], k == self.fixed, given)
-
-    def chosen(
-        self,
-        name: str,
-        least: float,
-        roof: float,
-        F_r: Array,
-        F_a: Array,
-        thrust: bool,
-        given: BearingGiven,
-        B_most: float = np.inf,
-    ) -> Bearing:
-        found = choose_bearing(
-            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
-        )
-        if found is None:
-            raise OutOfRange(
-                tr("{name} d", name=name), least, tr("there is no bearing of such a bore"), high=200.0, unit="mm"
-            )
-        return found
-
-    # -- joints
-
-    def hub_length(self, seat: HubSeat) -> float:
-        return self.piece_given(tr("seat {gear}", gear=seat.gear)).length or seat.b
-
-    def seat_joint(self, seat: HubSeat, d: float) -> Joint:
-        given = self.wish.joints.get(seat.gear, JointGiven())
-        length = self.hub_length(seat)
-        return self.joint(
-            tr("seat {gear}", gear=seat.gear),
-            seat.gear,
-            given,
-            d,
-            seat.T,
-            seat.R_e,
-            length,
-            seat.d_f,
-            seat.E,
-            seat.alpha,
-        )
-
-    def joint(
-        self,
-        piece: str,
-        gear: str,
-        given: JointGiven,
-        d: float,
-        T: float,
-        R_e: float,
-        room: float,
-        d_hub: float,
-        E_hub: float = 206000.0,
-        alpha_hub: float = ALPHA_STEEL,
-    ) -> Joint:
-        """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
-        # What is coupled from outside grows until a key holds; a hub has no room to grow.
-        plain = ("key",) if not gear and d > 6 else PLAIN
-        kinds = (given.kind,) if given.kind else plain
-        weakest = min(R_e, self.wish.steel.sigma_S)
-        best: Joint | None = None
-        for kind in kinds:
-            if kind == "integral":
-                return Joint(piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=weakest)
-            made = joint_of(
-                kind or "",
-                piece,
-                gear,
-                given,
-                d,
-                T,
-                (R_e, self.wish.steel.sigma_S),
-                room,
-                d_hub,
-                E_hub,
-                alpha_hub,
-                self.wish.n,
-                self.rules,
-                self.wish.d_i,
-            )
-            if made is None:
-                continue
-            if self.rules.S_joint <= check_joint(made, self.rules).S:
-                return made
-            best = best or made
-        return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
-
-    def integral(self, seat: HubSeat, d: float) -> bool:
-        """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the
-        roots."""
-        given = self.wish.joints.get(seat.gear, JointGiven()).kind
-        if given or seat.bore > 0:
-            return given == "integral"
-        if seat.inward:
-            return False
-        deep = key_size(d).t_2 if 6 < d <= 230 else 0.05 * d
-        return seat.d_f / 2 - d / 2 - deep < SOLID_RIM * seat.m_n
 
 
 class _Item(Struct, frozen=True):
@@ -234,7 +75,7 @@ class _Row(Struct):
     """The least diameter of the shaft beside it, towards the collar."""
 
 
-def _build(m: _Making) -> MadeShaft:
+def _build(m: ShaftMaking) -> MadeShaft:
     wish, _rules = m.wish, m.rules
     items, peak = _order(wish)
     walls = _moved(m, items)
@@ -311,7 +152,7 @@ def _build(m: _Making) -> MadeShaft:
     )
 
 
-def _roof(m: _Making, items: list[_Item], inward: list[int]) -> float:
+def _roof(m: ShaftMaking, items: list[_Item], inward: list[int]) -> float:
     """The least given diameter of the seats from an item inwards; inf where none is given."""
     given = []
     for n in inward:
@@ -321,7 +162,7 @@ def _roof(m: _Making, items: list[_Item], inward: list[int]) -> float:
     return min(given, default=np.inf)
 
 
-def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
+def _moved(m: ShaftMaking, items: list[_Item]) -> tuple[Wall, ...]:
     """The walls, moved where a person has fixed the gap between a bearing and the seat beside it."""
     walls = list(m.wish.walls)
     for k, (one, two) in enumerate(itertools.pairwise(items), 1):
@@ -338,7 +179,7 @@ def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
     return tuple(walls)
 
 
-def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
+def _in_order(m: ShaftMaking, rows: dict[int, _Row]) -> None:
     """Refuse lengths that no shaft can have: next to none, or one that pushes what stands on the shaft beyond its
     neighbour; raises `OutOfRange`. How long one may be is found by trying, as bearings change with their places."""
     for name, piece in m.wish.pieces.items():
@@ -368,12 +209,13 @@ def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
 
 SHORTEST = 0.01
 """Length (mm) below which a piece of a shaft is none."""
+
 CLOSE = 1e-6
 """Overlap of neighbours (mm) that is none."""
 
 
 def _pieces(
-    m: _Making, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, Piece]
+    m: ShaftMaking, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, Piece]
 ) -> tuple[Piece, ...]:
     """All pieces from left to right, with the gaps between bearings and seats."""
     found: list[Piece] = []
@@ -444,20 +286,11 @@ CACHED_SHAFTS = 48
 """Shafts that were proposed last: an edit of one finds the others again."""
 
 
-def part_name(name: str, n: int) -> str:
-    """What the n-th part (from 2) of a piece that is cut is called; the first keeps the name.
-
-    >>> part_name("gap 1", 2)
-    'gap 1, part 2'
-    """
-    return tr("{name}, part {n}", name=name, n=n)
-
-
 GROOVE_WIDTH = 0.25
 """Width of a piece over its diameter up to which one that is thinner than both its neighbours is a groove."""
 
 
-def _cut(m: _Making, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
+def _cut(m: ShaftMaking, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
     """Pieces cut where a person cut them, each part with a diameter of its own; narrow ones between thicker ones
     become grooves."""
     found: list[Piece] = []
@@ -480,7 +313,7 @@ def _cut(m: _Making, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
     return tuple(_worked(m, p) for p in found)
 
 
-def _worked(m: _Making, piece: Piece) -> Piece:
+def _worked(m: ShaftMaking, piece: Piece) -> Piece:
     """The piece with the hole across it and the undercut at its foot that were given."""
     given = m.piece_given(piece.name)
     if given.hole is None and not given.undercut:
@@ -558,7 +391,7 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
     least = {"end left": d_T, "end right": d_T} | {tr("seat {gear}", gear=s.gear): d_T for s in wish.seats}
     least |= {"bearing 1": 0.8 * d_T, "bearing 2": 0.8 * d_T}
     none = np.zeros((cases, 2 + len(more_names(wish))))
-    m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
+    m = ShaftMaking(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
     made = _build(m)
     checked, rest = check_shaft_first(made, rules)
@@ -580,7 +413,7 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
     return made, rest()
 
 
-def _grow(m: _Making, made: MadeShaft, checked: ShaftCheck) -> bool:
+def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     """Let grow what falls short; whether anything did."""
     rules, grown = m.rules, False
 

@@ -41,7 +41,8 @@ from cooper.desk.widgets.typeset import (
 )
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
-from cooper.editing.levers import LEVERED, Lever, each_lever
+from cooper.editing.lever_search import Lever
+from cooper.editing.levers import LEVERED, each_lever
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Check, Results

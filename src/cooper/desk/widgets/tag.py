@@ -21,8 +21,9 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
 
 from cooper.desk.base import theme as th
-from cooper.desk.base.session import Outcome, Session
+from cooper.desk.base.session import Session
 from cooper.desk.base.slices import Slices
+from cooper.desk.base.state import Outcome
 from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.labels import Label, plain_tip

@@ -1,0 +1,190 @@
+"""What a proposal of a shaft keeps at hand while it is made: requirements, what a person fixed, sizes, joints."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+
+import numpy as np
+from msgspec import Struct
+
+from cooper.arrays import Array
+from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
+from cooper.machine.check_joint import ALPHA_STEEL, check_joint
+from cooper.machine.choose_bearing import choose_bearing, shoulder_height
+from cooper.machine.propose_joint import joint_of
+from cooper.machine.shaft_model import (
+    BearingGiven,
+    HubSeat,
+    Joint,
+    JointGiven,
+    PieceGiven,
+    Rules,
+    ShaftRequirements,
+)
+from cooper.stock.diameters import STANDARD
+from cooper.stock.rolling import Bearing, bores_of
+from cooper.stock.shaft_joints import key_size
+
+SOLID_RIM = 2.7
+"""Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken
+the roots (ISO 6336-3, Y_B)."""
+
+
+PLAIN = ("key", "two keys", "spline", "press fit")
+"""Joints of a hub, the plainest first."""
+
+
+def standard_diameter(d: float) -> float:
+    """The next standard diameter from d on; mm.
+
+    >>> standard_diameter(23.1), standard_diameter(7.2), standard_diameter(30.0)
+    (24.0, 7.5, 30.0)
+    """
+    return STANDARD[min(bisect_left(STANDARD, d - 1e-9), len(STANDARD) - 1)]
+
+
+class ShaftMaking(Struct):
+    """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
+
+    wish: ShaftRequirements
+    rules: Rules
+    D_most: float
+    least: dict[str, float]
+    F_r: Array
+    F_a: Array
+    most: float
+    """What no piece grows beyond, where growing does not help; mm."""
+    fixed: int = 0
+    spare: float = 1.0
+    """What a bearing must bear over its loads of the round before, which the next round may raise a little."""
+
+    # -- what is given
+
+    def piece_given(self, name: str) -> PieceGiven:
+        return self.wish.pieces.get(name, PieceGiven())
+
+    def bearing_given(self, name: str) -> BearingGiven:
+        return self.wish.bearings.get(name, BearingGiven())
+
+    def size(self, name: str, least: float, most: float = np.inf) -> float:
+        """Diameter of a piece: as given, or the standard one from all that it must be."""
+        given = self.piece_given(name).d
+        if given is not None:
+            return given
+        d = standard_diameter(max(least, self.least.get(name, 0.0)))
+        return min(d, most) if d > most else d
+
+    def bearing(self, k: int, cur: float, roof: float) -> Bearing:
+        name = tr("bearing {value}", value=k + 1)
+        given, piece = self.bearing_given(name), self.piece_given(name).d
+        under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
+        least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
+        # Also where no thrust acts one bearing has to keep the shaft where it is.
+        return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], k == self.fixed, given)
+
+    def chosen(
+        self,
+        name: str,
+        least: float,
+        roof: float,
+        F_r: Array,
+        F_a: Array,
+        thrust: bool,
+        given: BearingGiven,
+        B_most: float = np.inf,
+    ) -> Bearing:
+        found = choose_bearing(
+            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
+        )
+        if found is None:
+            raise OutOfRange(
+                tr("{name} d", name=name), least, tr("there is no bearing of such a bore"), high=200.0, unit="mm"
+            )
+        return found
+
+    # -- joints
+
+    def hub_length(self, seat: HubSeat) -> float:
+        return self.piece_given(tr("seat {gear}", gear=seat.gear)).length or seat.b
+
+    def seat_joint(self, seat: HubSeat, d: float) -> Joint:
+        given = self.wish.joints.get(seat.gear, JointGiven())
+        length = self.hub_length(seat)
+        return self.joint(
+            tr("seat {gear}", gear=seat.gear),
+            seat.gear,
+            given,
+            d,
+            seat.T,
+            seat.R_e,
+            length,
+            seat.d_f,
+            seat.E,
+            seat.alpha,
+        )
+
+    def joint(
+        self,
+        piece: str,
+        gear: str,
+        given: JointGiven,
+        d: float,
+        T: float,
+        R_e: float,
+        room: float,
+        d_hub: float,
+        E_hub: float = 206000.0,
+        alpha_hub: float = ALPHA_STEEL,
+    ) -> Joint:
+        """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
+        # What is coupled from outside grows until a key holds; a hub has no room to grow.
+        plain = ("key",) if not gear and d > 6 else PLAIN
+        kinds = (given.kind,) if given.kind else plain
+        weakest = min(R_e, self.wish.steel.sigma_S)
+        best: Joint | None = None
+        for kind in kinds:
+            if kind == "integral":
+                return Joint(piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=weakest)
+            made = joint_of(
+                kind or "",
+                piece,
+                gear,
+                given,
+                d,
+                T,
+                (R_e, self.wish.steel.sigma_S),
+                room,
+                d_hub,
+                E_hub,
+                alpha_hub,
+                self.wish.n,
+                self.rules,
+                self.wish.d_i,
+            )
+            if made is None:
+                continue
+            if self.rules.S_joint <= check_joint(made, self.rules).S:
+                return made
+            best = best or made
+        return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
+
+    def integral(self, seat: HubSeat, d: float) -> bool:
+        """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the
+        roots."""
+        given = self.wish.joints.get(seat.gear, JointGiven()).kind
+        if given or seat.bore > 0:
+            return given == "integral"
+        if seat.inward:
+            return False
+        deep = key_size(d).t_2 if 6 < d <= 230 else 0.05 * d
+        return seat.d_f / 2 - d / 2 - deep < SOLID_RIM * seat.m_n
+
+
+def part_name(name: str, n: int) -> str:
+    """What the n-th part (from 2) of a piece that is cut is called; the first keeps the name.
+
+    >>> part_name("gap 1", 2)
+    'gap 1, part 2'
+    """
+    return tr("{name}, part {n}", name=name, n=n)
