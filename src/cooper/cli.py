@@ -212,7 +212,7 @@ def export(
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             _refuse_view(results, still, yaw, pitch)
             from cooper.desk.base.theme import LIGHT
-            from cooper.desk.lenses.train_lens import Look
+            from cooper.desk.lenses.train_painter import Look
             from cooper.desk.shell.app import application
             from cooper.desk.shell.moving_picture import write_film
             from cooper.exchange.camera import Camera
@@ -242,7 +242,7 @@ def export(
 
 def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None:
     """Refuse a view that there is not; raises `OutOfRange`."""
-    from cooper.desk.lenses.train_lens import frames_of
+    from cooper.desk.lenses.train_painter import frames_of
     from cooper.errors import OutOfRange
 
     there = frames_of(results)

@@ -6,7 +6,7 @@ from PySide6.QtGui import QImage, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from cooper.desk.shell.margins import CheckRow
+from cooper.desk.shell.margin_rows import CheckRow
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.rows_view import RowsView

@@ -16,7 +16,7 @@ from shiboken6 import isValid
 
 import cooper
 from cooper.desk.base import theme as th
-from cooper.desk.shell.margins import CheckRow
+from cooper.desk.shell.margin_rows import CheckRow
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
 

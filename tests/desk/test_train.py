@@ -14,7 +14,7 @@ from shapely.geometry import Polygon
 from cooper.demo import DEMOS, demo
 from cooper.desk.base.theme import LIGHT
 from cooper.desk.base.workers import WorkerProcess
-from cooper.desk.lenses.train_lens import HOUSING, PACES
+from cooper.desk.lenses.train_painter import HOUSING, PACES
 from cooper.desk.shell.moving_picture import write_film
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView

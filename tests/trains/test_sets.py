@@ -17,7 +17,6 @@ from cooper.document.store import Unusable, design_text, read_design
 from cooper.editing.arrangement import added, arrangement_of, exchanged
 from cooper.editing.count_search import search, strength_now, subject, take
 from cooper.editing.edit import set_many
-from cooper.editing.fields import bench_fields
 from cooper.editing.formulas import settled, with_formula
 from cooper.editing.make_sets import (
     KIND_WORDS,
@@ -30,6 +29,7 @@ from cooper.editing.make_sets import (
     without_set,
 )
 from cooper.editing.set_fields import envelope_field
+from cooper.editing.sheet_fields import bench_fields
 from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv

@@ -9,7 +9,8 @@ from cooper.document.models import Design
 from cooper.document.plain import get_at
 from cooper.document.quantities import plain
 from cooper.editing.edit import set_many
-from cooper.editing.fields import Field, member_path, optional_field, path_field
+from cooper.editing.fields import Field, optional_field, path_field
+from cooper.editing.sheet_fields import member_path
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.results.flank_forms import LEFT, reach_of, single_relief

@@ -13,8 +13,9 @@ import re
 from collections.abc import Callable
 
 from cooper.document.models import Design
-from cooper.editing.fields import Field, bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
+from cooper.editing.fields import Field
 from cooper.editing.forms import FACE, PROFILE, form_fields
+from cooper.editing.sheet_fields import bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
 from cooper.results.evaluate import WHOLE, Scope, evaluate

@@ -8,7 +8,8 @@ from msgspec.structs import replace
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
-from cooper.editing.fields import Field, bench_fields, optional_field, path_field
+from cooper.editing.fields import Field, optional_field, path_field
+from cooper.editing.sheet_fields import bench_fields
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.results.result_tree import Results

@@ -18,9 +18,11 @@ from cooper.results.solve_stage import module_of
 from cooper.survey.count_tables import CountTable
 from cooper.survey.design_batch import DesignBatch
 from cooper.survey.heated import heated
+from cooper.survey.module_series import module_series
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
-from cooper.survey.search_space import Candidates, module_series, width_groups
+from cooper.survey.search_space import Candidates
+from cooper.survey.width_groups import width_groups
 
 COUNTS = 2
 """By how many teeth the counts go up and down."""

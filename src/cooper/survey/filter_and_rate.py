@@ -22,8 +22,9 @@ from cooper.survey.design_batch import DesignBatch
 from cooper.survey.equal_roots import equal_roots
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, loaded, rate_block, set_loads, shaped, strength
 from cooper.survey.rules import LOADED
-from cooper.survey.search_space import Candidates, clear_of_axes, width_groups
+from cooper.survey.search_space import Candidates
 from cooper.survey.too_weak import too_weak
+from cooper.survey.width_groups import clear_of_axes, width_groups
 from cooper.survey.widths import least_margin, solve_widths
 
 BLOCK = 4_096

@@ -12,8 +12,9 @@ from cooper.document.survey_spec import SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.survey.heated import heated
+from cooper.survey.module_series import module_list
 from cooper.survey.patterns import Pattern, patterns
-from cooper.survey.search_space import Candidates, module_list, search_space_of
+from cooper.survey.search_space import Candidates, search_space_of
 from cooper.trains.counts import PLANETARY_RATIO
 
 MOST_POSSIBLE = 1e12

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import ceil, prod
+from math import prod
 
 import numpy as np
 from msgspec import Struct, field
@@ -20,7 +20,6 @@ from cooper.kinds.known import kind_of
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.processes import ways
-from cooper.stock.series import modules
 from cooper.survey.count_tables import (
     CountTable,
     ModulePairs,
@@ -32,50 +31,15 @@ from cooper.survey.count_tables import (
     two_ring_counts,
 )
 from cooper.survey.design_batch import DesignBatch
+from cooper.survey.module_series import GROWTH, grown, module_list, steps
 from cooper.survey.patterns import Pattern
 from cooper.survey.shares import shared_x
+from cooper.survey.width_groups import clear_of_axes, shaft_diameter, width_groups
 
-TORSION = 25.0
-"""Stress (MPa) by which shafts are sized from their torque until they are laid out."""
-GROWTH = (0, 1, 2, 3)
-"""By how many steps of the series the module of a stage lies above that of the one before."""
 HELICES = (15.0, 30.0)
 """Helix angles of double helices where the bounds have none but 0."""
 SHIFT_REACH = (-0.8, 1.5)
 """Sums of the profile shifts that a given centre distance may ask for."""
-
-
-STEP_OF_SERIES = 1.12
-"""About the ratio of one standard module to the next: by this the module grows from stage to stage where it has no
-series."""
-
-
-def module_series(q: SurveySpec) -> tuple[float, ...]:
-    """All modules there are: those that there are tools for, those by the step that is asked for, or the standard
-    ones.
-
-    >>> from cooper.document.survey_spec import asked
-    >>> module_series(asked(m_low=1.0, m_high=1.1, m_step=0.05))
-    (1.0, 1.05, 1.1)
-    """
-    if q.modules or q.m_step is None:
-        return q.modules or modules()
-    return steps(q.m_low, q.m_high, q.m_step)
-
-
-def module_list(q: SurveySpec) -> tuple[float, ...]:
-    """The modules that are tried: those of the series within the bounds."""
-    return tuple(m for m in module_series(q) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
-
-
-def grown(q: SurveySpec, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]:
-    """The modules so many steps of the series above others, and whether they are within the bounds."""
-    everything = np.array(sorted({*module_series(q)}))
-    at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
-    if q.m_step is not None:
-        at = np.maximum(at, np.searchsorted(everything, m * STEP_OF_SERIES**grow - 1e-9))
-    found = everything[np.minimum(at, len(everything) - 1)]
-    return found, (at < len(everything)) & (found <= module_list(q)[-1] + 1e-9)
 
 
 def _two_modules(q: SurveySpec) -> ModulePairs:
@@ -83,16 +47,6 @@ def _two_modules(q: SurveySpec) -> ModulePairs:
     m, grow = (v.ravel() for v in np.meshgrid(np.array(module_list(q)), np.array(GROWTH, dtype=float), indexing="ij"))
     found, within = grown(q, m, grow)
     return ModulePairs(m[within], grow[within], np.round(m / found, 9)[within])
-
-
-def steps(low: float, high: float, step: float) -> tuple[float, ...]:
-    """Values from low to high, both of them among them.
-
-    >>> steps(0.0, 20.0, 8.0)
-    (0.0, 8.0, 16.0, 20.0)
-    """
-    found = [round(low + k * step, 9) for k in range(ceil((high - low) / step - 1e-9))]
-    return (*found, high)
 
 
 class Candidates(Struct):
@@ -498,42 +452,3 @@ class _Columns:
                     if self.gears[gear] == (k, i):
                         self.columns[self._gear(k, i, "b")] = np.round(b, 6)
         self.keep["width"] = keep
-
-
-def clear_of_axes(axes: list[Array], tips: list[list[Array]], bores: list[Array]) -> NDArray[np.bool_]:
-    """Whether no gear of stages in line runs into the shaft of another stage, the axes in one plane, as
-    `results.pose.clashes` has it.
-
-    ``axes`` places of the shafts, one more than stages; ``tips`` diameters by stage of the driving and the driven gear;
-    ``bores`` of the shafts; mm.
-    """
-    good = np.ones(len(axes[0]), dtype=bool)
-    for k, pair in enumerate(tips):
-        for i in (0, 1):
-            for x, axis in enumerate(axes):
-                # Its own shaft, and that of its mate.
-                if x not in (k, k + 1):
-                    good &= np.abs(axis - axes[k + i]) >= pair[i] / 2 + bores[x] / 2
-    return good
-
-
-def shaft_diameter(T: Array) -> Array:
-    """Diameter of a solid shaft under a torque (N m) at the stress `TORSION`; mm.
-
-    >>> round(float(shaft_diameter(np.array(100.0))), 2)
-    27.31
-    """
-    return np.asarray(np.cbrt(16e3 * np.asarray(T, dtype=float) / (np.pi * TORSION)), dtype=np.float64)
-
-
-def width_groups(design: Design) -> list[list[int]]:
-    """Stages whose gears share one width, each group by itself: the meshes of one planet side by side."""
-    groups: list[list[int]] = []
-    for k in range(len(design.train.stages)):
-        one = set_of(design.train, k)
-        of = k if one is None else one.stages[one.arranged.stands_in(k - one.first)]
-        if of == k:
-            groups.append([k])
-        else:
-            next(group for group in groups if group[0] == of).append(k)
-    return groups

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from cooper.desk.base import theme as th
-from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
+from cooper.desk.lenses.train_painter import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.typeset import elided, words
 from cooper.results.result_tree import Results
 

@@ -14,7 +14,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
-from cooper.desk.lenses.train_lens import Look, TrainPainter
+from cooper.desk.lenses.train_painter import Look, TrainPainter
 from cooper.desk.widgets.labels import Label, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag

@@ -20,7 +20,7 @@ from cooper.desk.widgets.shapes import segments
 from cooper.desk.widgets.typeset import advance, draw, symbol_runs, words
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
-from cooper.editing.fields import member_path
+from cooper.editing.sheet_fields import member_path
 from cooper.editing.shift_map import HIGH, LOW, ShiftMap
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate

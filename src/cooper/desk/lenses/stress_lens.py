@@ -34,7 +34,8 @@ from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import wrapped
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import set_many
-from cooper.editing.fields import Field, bench_fields, gear_fields, member_path
+from cooper.editing.fields import Field
+from cooper.editing.sheet_fields import bench_fields, gear_fields, member_path
 from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
 from cooper.i18n.text import term, tr

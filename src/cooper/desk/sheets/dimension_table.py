@@ -18,7 +18,7 @@ from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
 from cooper.document.plain import get_at
 from cooper.document.quantities import parts
-from cooper.editing.fields import member_path
+from cooper.editing.sheet_fields import member_path
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate

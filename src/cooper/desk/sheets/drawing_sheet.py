@@ -22,7 +22,8 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.drawing_data import Scale
-from cooper.editing.fields import Field, drawing_fields, member_path
+from cooper.editing.fields import Field
+from cooper.editing.sheet_fields import drawing_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import DrawingPage

@@ -11,7 +11,7 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
-from cooper.editing.fields import duty_fields
+from cooper.editing.sheet_fields import duty_fields
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.stock.agma_tables import table

@@ -25,7 +25,8 @@ from cooper.document.plain import get_at
 from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import give_kind, set_many
-from cooper.editing.fields import Field, gear_fields, member_path
+from cooper.editing.fields import Field
+from cooper.editing.sheet_fields import gear_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate

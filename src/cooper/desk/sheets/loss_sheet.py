@@ -19,7 +19,7 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
-from cooper.editing.fields import loss_fields
+from cooper.editing.sheet_fields import loss_fields
 from cooper.gears.inputs import FRICTIONS
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate

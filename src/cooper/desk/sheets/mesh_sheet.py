@@ -17,7 +17,8 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
-from cooper.editing.fields import Field, mesh_fields
+from cooper.editing.fields import Field
+from cooper.editing.sheet_fields import mesh_fields
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate

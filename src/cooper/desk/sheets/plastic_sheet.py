@@ -15,7 +15,7 @@ from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
-from cooper.editing.fields import plastic_fields
+from cooper.editing.sheet_fields import plastic_fields
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.results.checks import gear_word

@@ -15,11 +15,13 @@ from PySide6.QtWidgets import QPushButton, QWidget
 from cooper.desk.base import theme as th
 from cooper.desk.base.lens_entries import LENSES
 from cooper.desk.base.session import Session
-from cooper.desk.lenses.drawing import MeshDrawing, on_circle
+from cooper.desk.lenses.drawing import MeshDrawing
+from cooper.desk.lenses.gear_item import on_circle
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.tag import HEIGHT, Tag
-from cooper.editing.fields import Field, bench_fields
+from cooper.editing.fields import Field
 from cooper.editing.make_sets import set_number
+from cooper.editing.sheet_fields import bench_fields
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 

@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from cooper.desk.base import theme as th
-from cooper.desk.shell.margins import CheckRow, margin_words
+from cooper.desk.shell.margin_rows import CheckRow, margin_words
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.shapes import closed_path
 from cooper.desk.widgets.tag import Tag

@@ -15,7 +15,7 @@ from PySide6.QtCore import QBuffer, QIODevice, QRectF
 from PySide6.QtGui import QImage, QPainter
 
 from cooper.desk.base import theme as th
-from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
+from cooper.desk.lenses.train_painter import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.solid_view import image_of, sight_of
 from cooper.document.models import Design
 from cooper.exchange.camera import Camera

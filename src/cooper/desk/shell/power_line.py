@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidg
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.shell.margins import margin_words
+from cooper.desk.shell.margin_rows import margin_words
 from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop, role_of, section_path

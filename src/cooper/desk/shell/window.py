@@ -29,7 +29,8 @@ from cooper.desk.base.session import Session
 from cooper.desk.base.settings import Settings
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.shell.bench import Bench
-from cooper.desk.shell.margins import CheckRow, Margins
+from cooper.desk.shell.margin_rows import CheckRow
+from cooper.desk.shell.margins import Margins
 from cooper.desk.shell.notice import Notice
 from cooper.desk.shell.open_sheet import OpenSheet
 from cooper.desk.shell.power_line import PowerLine

@@ -50,7 +50,7 @@ class HoverCard(QFrame):
         for n, line in enumerate(self.lines[:5]):
             draw(p, label_runs(line, t.color("muted"), th.SMALL), 152, 38 + 18 * n)
         if self.results is not None:
-            from cooper.desk.lenses.train_lens import TrainPainter
+            from cooper.desk.lenses.train_painter import TrainPainter
 
             room = QRectF(6, 24, 138, 62)
             scale = TrainPainter(self.results, t).scale(room)

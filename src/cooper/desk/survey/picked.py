@@ -22,7 +22,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from cooper.atomic_write import atomic_write_bytes
 from cooper.desk.base import theme as th
-from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
+from cooper.desk.lenses.train_painter import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.in_memory import in_memory
 from cooper.desk.widgets.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, words
 from cooper.i18n.text import join, tr

@@ -1,0 +1,157 @@
+"""What a survey is asked by: the rows of its panel, an entry, materials as lines of text."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from PySide6.QtWidgets import (
+    QLineEdit,
+)
+
+from cooper.desk.base import theme as th
+from cooper.document.gear_data import Material
+from cooper.document.survey_spec import MaterialChoice
+from cooper.document.units import number_with_unit, parse
+from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
+from cooper.stock.materials import groups
+
+Row = tuple[str, str, str]
+"""Key, words and kind of what is typed."""
+
+
+DUTY: tuple[Row, ...] = (
+    ("power", tr("power or torque"), "power"),
+    ("n", tr("speed at the input"), "speed"),
+    ("u_wanted", tr("wanted ratio"), "factor"),
+    ("u_tol", tr("its tolerance"), "share"),
+    ("L_h", "life", "time"),
+    ("K_A", tr("shocks: application factor K_A"), "factor"),
+)
+
+
+FIXED: tuple[Row, ...] = (
+    ("a_w", tr("given centre distance"), "length"),
+    ("a_most", tr("centre distance at most"), "length"),
+    ("d_most", tr("outside diameter at most"), "length"),
+    ("b_most", tr("width of all stages at most"), "length"),
+    ("l_most", tr("length across the axes at most"), "length"),
+    ("A_h", tr("area of the housing; then all losses count"), "area"),
+    ("theta_most", tr("oil temperature at most"), "temperature"),
+)
+
+
+VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
+    (tr("count of pinion or sun"), (("z_least", "count"), ("z_pinion", "count"))),
+    (tr("count of wheel, of ring at most"), (("z_most", "count"), ("z_ring", "count"))),
+    (tr("module; its step, else standard"), (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
+    (tr("modules there are tools for"), (("modules", "list"),)),
+    (tr("helix angle, and its step"), (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
+    (tr("sum of shifts, and its step"), (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
+    (tr("width in modules; steps, if stepped"), (("b_m_low", "factor"), ("b_m_high", "factor"), ("b_steps", "count"))),
+    (tr("width over diameter at most"), (("b_d_high", "factor"),)),
+    (tr("widths rounded up to"), (("b_round", "length"),)),
+    (tr("numbers of planets"), (("planets", "list"),)),
+    (tr("flank classes that are tried"), (("classes", "list"),)),
+    (tr("one stage over the next at most"), (("lean", "factor"),)),
+    (tr("face load factor; else customary"), (("K_Hbeta", "factor"),)),
+    (tr("candidates looked at, at most"), (("most", "count"),)),
+)
+
+
+MAY_LACK = ("m_step", "K_Hbeta", *(k for k, _, _ in FIXED))
+"""What may be left empty."""
+
+
+MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du", "theta_bal")
+"""Rules that can be shown only."""
+
+
+def _short(m: Material) -> str:
+    return tr("{group} {grade} {hardness:g}", group=m.group, grade=m.grade, hardness=m.hardness)
+
+
+def material_line(choice: MaterialChoice) -> str:
+    """Materials as they are typed: those that are the same as the one before are left out at the end.
+
+    >>> material_line(asked(process="ground").materials[0])
+    'Eh MQ 700; Eh MQ 700; NT MQ 750'
+    """
+    names = [_short(choice.pinion), _short(choice.wheel)] + ([_short(choice.ring)] if choice.ring is not None else [])
+    while len(names) > 1 and names[-1] == names[-2]:
+        names.pop()
+    return join("; ", names)
+
+
+def read_material_line(text: str) -> MaterialChoice:
+    """What was typed as group, grade and hardness, of pinion; wheel; ring. Raises `OutOfRange` with what there is."""
+    found: list[Material] = []
+    for part in text.split(";"):
+        match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical|along layers|across layers)\s+([0-9.]+)\s*", part)
+        if match is None or match[1] not in groups():
+            there = join(", ", groups())
+            raise OutOfRange(
+                "material",
+                part.strip()[:40],
+                tr("a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}", there=there),
+            )
+        try:
+            found.append(
+                Material.from_data(
+                    {"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole=tr("the survey")
+                )
+            )
+        except ValueError as error:
+            raise OutOfRange("material", part.strip()[:40], str(error)) from error
+    if len(found) > 3:
+        raise OutOfRange("material", text.strip()[:40], tr("a line holds pinion; wheel; ring"))
+    return MaterialChoice(
+        pinion=found[0], wheel=found[min(1, len(found) - 1)], ring=found[2] if len(found) > 2 else None
+    )
+
+
+class Entry(QLineEdit):
+    """A value that is typed with its unit; empty where none is given."""
+
+    def __init__(self, key: str, words: str, kind: str) -> None:
+        super().__init__()
+        self.key, self.words, self.kind = key, words, kind
+        self.setObjectName(f"ask_{key}")
+        self.setAccessibleName(translate(words))
+        self.setMaxLength(200)
+        self.setProperty("calm", True)
+        self.setFixedHeight(24)
+
+    def show_value(self, value: Any, system: str) -> None:
+        """Show a value in the unit of the screen."""
+        if value is None:
+            self.setText("")
+        elif self.kind == "list":
+            self.setText(translate(join(" ", (tr("{v:g}", v=v) for v in value))))
+        else:
+            self.setText(translate(number_with_unit(float(value), self.kind, system).rstrip()))
+        self.mark("")
+
+    def value(self, system: str) -> Any:
+        """What was typed; raises `OutOfRange` where it cannot be read."""
+        text = self.text().strip()
+        if self.kind == "list":
+            try:
+                return [float(part) for part in text.replace(",", " ").split()]
+            except ValueError as error:
+                raise OutOfRange(
+                    self.words, text[:40], tr("numbers with spaces between them are wanted here")
+                ) from error
+        if not text:
+            return None
+        found = parse(text, self.kind, system, self.words)
+        if self.kind == "count" and found != int(found):
+            raise OutOfRange(self.words, text[:40], tr("a whole number is needed"))
+        return int(found) if self.kind == "count" else found
+
+    def mark(self, fault: str) -> None:
+        """Show that what stands here cannot be, and why; empty takes it back."""
+        th.set_style(self, "fault", "true" if fault else "")
+        self.setToolTip(translate(fault))
