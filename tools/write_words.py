@@ -27,7 +27,7 @@ from cooper.stock.files import SHOWN
 root = Path(__file__).resolve().parent.parent
 source = root / "src" / "cooper"
 locales = source / "i18n" / "locale"
-SPEAKING = ("cli.py", "cli_survey.py")
+SPEAKING = ("cli.py", "cli_match.py", "cli_survey.py")
 """Files whose docstrings are shown: the help of a command, by paragraphs."""
 OF_THE_COMMAND_LINE = (
     "Usage:",

@@ -3,20 +3,30 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.document.base import Model, default_of, rules_of
 from cooper.document.gear_data import Gear
 from cooper.document.models import Design
-from cooper.document.quantities import QUANTITIES, parts, plain, quantity_of
+from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
+from cooper.exchange.report_rows import (
+    CHECK_HEADS,
+    INPUT_HEADS,
+    VALUE_HEADS,
+    Rows,
+    chain_rows,
+    check_rows,
+    columns,
+    input_rows,
+    side_by_side,
+    value_rows,
+)
 from cooper.exchange.statement import statement
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
@@ -26,10 +36,9 @@ from cooper.results.machine_checks import order_of_failure
 from cooper.results.machine_found import MachineFound
 from cooper.results.machine_why import why_machine
 from cooper.results.result_tree import Check, Results
-from cooper.results.why import Step, why
+from cooper.results.why import why
 
 WIDTH = 100
-Rows = Sequence[tuple[str, ...]]
 
 
 class Block(Struct, frozen=True):
@@ -113,7 +122,7 @@ def _pieces(design: Design, results: Results, system: str, length: str) -> Itera
     yield _checked(results, None, system)
     yield Heading(tr("Losses"))
     yield Picture("losses", tr("Where the power goes"))
-    yield Block(tr("Losses: inputs"), list(_inputs(design.train.losses, system)), ENTERED, heads=INPUT_HEADS)
+    yield Block(tr("Losses: inputs"), list(input_rows(design.train.losses, system)), ENTERED, heads=INPUT_HEADS)
     if results.machine is not None:
         yield from _machine(results, results.machine, system)
     yield Heading(tr("Notes and assumptions"))
@@ -121,24 +130,21 @@ def _pieces(design: Design, results: Results, system: str, length: str) -> Itera
 
 
 ENTERED, VALUES, CHECKED = "lrll", "lrlll", "lllrlrlr"
-INPUT_HEADS = ("entered", "", "", "meaning")
-VALUE_HEADS = ("", tr("value"), "", "meaning", "source")
-CHECK_HEADS = (tr("verdict"), "", "check", tr("value"), "", "required", "", tr("margin"))
 
 
 def _duty(design: Design, results: Results, system: str, whole: bool) -> Iterator[Piece]:
     train = design.train
     yield Heading(tr("Duty and train"), fresh=True)
     duty = [
-        *_inputs(train.duty, system),
-        *_inputs(train.defaults, system, whole),
-        *_inputs(train.defaults.lubricant, system),
+        *input_rows(train.duty, system),
+        *input_rows(train.defaults, system, whole),
+        *input_rows(train.defaults.lubricant, system),
     ]
     yield Block(tr("Duty and train"), duty, ENTERED, heads=INPUT_HEADS)
     if train.duty.spectrum:
         heads, *lines = (tuple(line.split("\t")) for line in levels_text(train.duty.spectrum).splitlines())
         yield Block(tr("Load spectrum"), lines, "rrr", symbols=False, heads=heads)
-    yield Block(tr("The whole train"), list(_values(results.train, None, system)), VALUES, heads=VALUE_HEADS)
+    yield Block(tr("The whole train"), list(value_rows(results.train, None, system)), VALUES, heads=VALUE_HEADS)
     if design.names or design.formulas:
         yield Block(
             tr("Named values and formulas"), list({**design.names, **design.formulas}.items()), "ll", symbols=False
@@ -158,7 +164,7 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
     )
     yield Block(
         tr("{name}: inputs of the mesh", name=stage.name),
-        list(_inputs(mesh, system, whole)),
+        list(input_rows(mesh, system, whole)),
         ENTERED,
         heads=INPUT_HEADS,
     )
@@ -182,9 +188,9 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
             value_2=chain.acting[-1].value,
             value_3=c.value,
         )
-        last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
+        last: Rows = [("against",), *chain_rows(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
         told = [(text,) for text in comparison_notes(values, c, system)]
-        chained = [*_chain(chain.acting, system), *last, *told]
+        chained = [*chain_rows(chain.acting, system), *last, *told]
         title = tr(
             "{name}: {symbol}, {label}, factor chain", name=stage.name, symbol=plain(c.symbol, c.index), label=c.label
         )
@@ -203,22 +209,22 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
     )
     yield Block(
         tr("{name}: dimension sheet of both gears", name=stage.name),
-        _side_by_side(*sheets),
+        side_by_side(*sheets),
         "lrrl",
         heads=("", *names, tr("meaning")),
     )
     if not whole:
         return
     yield Block(
-        tr("{name}: power", name=stage.name), list(_values(values.power, None, system)), VALUES, heads=VALUE_HEADS
+        tr("{name}: power", name=stage.name), list(value_rows(values.power, None, system)), VALUES, heads=VALUE_HEADS
     )
     yield Block(
-        tr("{name}: mesh", name=stage.name), list(_values(values.mesh, None, system)), VALUES, heads=VALUE_HEADS
+        tr("{name}: mesh", name=stage.name), list(value_rows(values.mesh, None, system)), VALUES, heads=VALUE_HEADS
     )
-    gears = (list(_values(gear_values, None, system)) for gear_values in values.gears)
+    gears = (list(value_rows(gear_values, None, system)) for gear_values in values.gears)
     yield Block(
         tr("{name}: both gears", name=stage.name),
-        _side_by_side(*gears),
+        side_by_side(*gears),
         "lrrlll",
         heads=(VALUE_HEADS[0], *names, *VALUE_HEADS[2:]),
     )
@@ -236,39 +242,19 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
 def _checked(results: Results, k: int | None, system: str) -> Block:
     """The checks of a stage, or those of train and machine, worst first."""
     found = [c for c in results.checks if (c.part or c.stage is None if k is None else c.stage == k and not c.part)]
-    rows = _checks(sorted(found, key=lambda c: c.margin), system)
+    rows = check_rows(sorted(found, key=lambda c: c.margin), system)
     title = tr("Train and machine") if k is None else results.stages[k].name
     return Block(tr("{title}: checks", title=title), rows, CHECKED, at=1, heads=CHECK_HEADS)
 
 
-def _side_by_side(one: Rows, two: Rows) -> Rows:
-    """Rows of two gears as one: symbol, value of the one, value of the other, what else stands there.
-
-    >>> _side_by_side([("z", "17", "teeth"), ("x", "0.3", "shift")], [("z", "41", "teeth"), ("b", "20", "width")])
-    [('z', '17', '41', 'teeth'), ('b', '', '20', 'width'), ('x', '0.3', '', 'shift')]
-    """
-    values = [{(r[0], *r[2:]): r[1] for r in rows} for rows in (one, two)]
-    keys, at = list(values[0]), 0
-    for key in values[1]:
-        if key in values[0]:
-            at = keys.index(key) + 1
-            continue
-        # What the other gear alone has stands where it would stand there, behind what goes by the same symbol.
-        while at < len(keys) and keys[at][0] == key[0]:
-            at += 1
-        keys.insert(at, key)
-        at += 1
-    return [(key[0], *(v.get(key, "") for v in values), *key[1:]) for key in keys]
-
-
 def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ...]]:
     for part in (gear, gear.flanks):
-        yield from _inputs(part, system, whole)
+        yield from input_rows(part, system, whole)
     if gear.flanks_left is not None:
         yield from (
-            (*row[:-1], tr("left flanks: {row}", row=row[-1])) for row in _inputs(gear.flanks_left, system, whole)
+            (*row[:-1], tr("left flanks: {row}", row=row[-1])) for row in input_rows(gear.flanks_left, system, whole)
         )
-    yield from _inputs(gear.material, system, whole)
+    yield from input_rows(gear.material, system, whole)
 
 
 def _notes(results: Results, prominent: bool = False) -> Rows:
@@ -400,35 +386,8 @@ def report_text(design: Design, results: Results, system: str = "mm", length: st
     for piece in pieces(design, results, system, length):
         if isinstance(piece, Block) and piece.rows and not piece.pages_only:
             above = [piece.heads] if any(piece.heads) and not piece.symbols else []
-            lines += ["", piece.title, "-" * len(piece.title), *_columns([*above, *piece.rows], piece.align)]
+            lines += ["", piece.title, "-" * len(piece.title), *columns([*above, *piece.rows], piece.align)]
     return join("\n", lines) + "\n"
-
-
-MEASURE = re.compile(r"[A-Za-z]_[A-Za-z0-9″]+")
-"""A letter with its subscript."""
-
-
-def symbol_in(text: str) -> tuple[str, str, str, str] | None:
-    """A plain symbol as what stands before it, its letter, subscript, and power; None for other words.
-
-    >>> symbol_in("× Z_E^0.5"), symbol_in("steel"), symbol_in("F_pkT")
-    (('× ', 'Z', 'E', '0.5'), None, ('', 'F', 'pkT', ''))
-    """
-    sign, _, rest = text.rpartition("× ")
-    name, _, power = rest.partition("^")
-    for end in ("_in", "_out", "_back"):
-        if name.endswith(end) and (stem := name.removesuffix(end)) in QUANTITIES:
-            main, sub = parts(stem)
-            return "", main, tr("{sub} {end}", sub=sub, end=end[1:]).strip(), ""
-    base, index = (
-        (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
-    )
-    symbol = base.rstrip("_") if base.rstrip("_") in QUANTITIES else base
-    if symbol not in QUANTITIES:
-        # Measures and tolerances are no quantities of a design.
-        return ("", *parts(name), power) if MEASURE.fullmatch(name) else None
-    main, sub = parts(symbol, int(index) if index else None)
-    return tr("{sign}× ", sign=sign) if sign or "× " in text else "", main, sub, power
 
 
 def head_line(design: Design) -> str:
@@ -457,8 +416,8 @@ def checks_text(results: Results, system: str = "mm") -> str:
     )
     lines = [tr("{name}: {told}", name=results.name, told=told)]
     for k, stage in enumerate(results.stages):
-        rows = [tuple(map(translate, row)) for row in _checks(results.checks_of(k), system)]
-        lines += [stage.name, *_columns(rows, "lllrlrlr")]
+        rows = [tuple(map(translate, row)) for row in check_rows(results.checks_of(k), system)]
+        lines += [stage.name, *columns(rows, "lllrlrlr")]
     for n in warnings:
         where = (
             tr("{name}: ", name=results.stages[n.stage].name) if n.stage is not None and len(results.stages) > 1 else ""
@@ -473,104 +432,3 @@ def checks_text(results: Results, system: str = "mm") -> str:
             )
         )
     return join("\n", lines)
-
-
-def _columns(rows: Rows, align: str) -> Iterator[str]:
-    """Rows as lines, each column as wide as its widest cell; the last one and single cells run on."""
-    last = len(align) - 1
-    widths = [max((len(r[n]) for r in rows if 1 < len(r) > n), default=0) for n in range(last)]
-    for row in rows:
-        if len(row) == 1:
-            yield tr("      {row}", row=row[0])
-            continue
-        cells = [
-            (text.rjust(widths[n]) if align[n] == "r" else text.ljust(widths[n])) if n < last else text
-            for n, text in enumerate(row)
-        ]
-        yield ("  " + join("  ", cells)).rstrip()
-
-
-def _checks(checks: list[Check], system: str) -> Rows:
-    rows: list[tuple[str, ...]] = []
-    for c in checks:
-        unit = screen_unit(KINDS[c.kind].display_unit(system))
-        sign = ">=" if c.sense == "at least" else "<="
-        value, limit = number(c.value, c.kind, system), number(c.limit, c.kind, system)
-        rows.append(
-            (
-                term(c.verdict),
-                plain(c.symbol, c.index),
-                c.label,
-                value,
-                sign,
-                limit,
-                unit,
-                tr("margin {margin:+.1%}", margin=c.margin),
-            )
-        )
-        if c.verdict == "short":
-            rows.append((c.means,))
-    return rows
-
-
-def _inputs(model: Model, system: str, whole: bool = True) -> Iterator[tuple[str, ...]]:
-    """What is entered; what is solved or not given is left out, and, unless ``whole``, what stands as it does in
-    every new design."""
-    for name, rule in rules_of(type(model)).items():
-        extra = rule.extra_json_schema or {}
-        value = getattr(model, name)
-        if name in ("id", "name") or (not whole and value == default_of(type(model), name) and name not in ALWAYS):
-            continue
-        if isinstance(value, bool):
-            yield name, tr("yes") if value else tr("no"), "", term(rule.description or "")
-        elif isinstance(value, str) and value:
-            yield name, value, "", term(rule.description or "")
-        elif isinstance(value, int | float) and "symbol" in extra:
-            unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
-            yield name, number(value, extra["kind"], system), unit, term(rule.description or "")
-
-
-ALWAYS = (
-    "x",
-    "alpha_n",
-    "beta",
-    "h_aP",
-    "h_fP",
-    "rho_fP",
-    "Q",
-    "method",
-    "S_Hmin",
-    "S_Fmin",
-    "tool",
-    "Rz_H",
-    "Rz_F",
-    tr("lubrication"),
-)
-"""What a reader looks for, whatever it is."""
-
-
-def _values(values: Mapping[str, float], index: int | None, system: str) -> Iterator[tuple[str, ...]]:
-    for symbol, value in values.items():
-        q = quantity_of(symbol)
-        unit = screen_unit(KINDS[q.kind].display_unit(system))
-        shown = number(value, q.kind, system, 5 if q.kind == "factor" else None)
-        yield plain(symbol, index), shown, unit, q.meaning, f"[{q.source}]"
-
-
-def _chain(steps: tuple[Step, ...], system: str) -> Iterator[tuple[str, ...]]:
-    for s in steps:
-        q = QUANTITIES[s.symbol]
-        power = "" if s.power in (0, 1) else tr("^{power:g}", power=s.power)
-        sign = "" if s.power == 0 else "× "
-        inputs = join(", ", (f"{plain(n, i)} = {number(v, QUANTITIES[n].kind, system)}" for n, i, v in s.inputs))
-        unit = screen_unit(KINDS[q.kind].display_unit(system))
-        source = "(entered)" if s.entered else f"[{s.source}]"
-        shown = tr("from {inputs}", inputs=inputs) if inputs else ""
-        formula = f"= {s.formula}" if s.formula else ""
-        yield (
-            sign + plain(s.symbol, s.index) + power,
-            number(s.value, q.kind, system, 4),
-            unit,
-            source,
-            join("; ", filter(None, (formula, shown))),
-        )

@@ -7,10 +7,11 @@ from html import escape
 from cooper.document.models import Design
 from cooper.document.quantities import parts, symbol_word
 from cooper.exchange.formula_setting import MathML, Setting
-from cooper.exchange.report import Block, Heading, Picture, Working, head_line, pieces, symbol_in, verdict_line
+from cooper.exchange.report import Block, Heading, Picture, Working, head_line, pieces, verdict_line
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
 from cooper.exchange.statement import statement
+from cooper.exchange.symbols_in_text import symbol_in
 from cooper.i18n.text import join
 from cooper.i18n.translate import language_in_force
 from cooper.results.result_tree import Results

@@ -6,7 +6,8 @@ from __future__ import annotations
 from cooper.document.quantities import parts, symbol_word
 from cooper.exchange.formula_setting import Typst
 from cooper.exchange.paper import CAPITALS, width_of
-from cooper.exchange.report import Block, symbol_in
+from cooper.exchange.report import Block
+from cooper.exchange.symbols_in_text import symbol_in
 from cooper.i18n.text import join, tr
 
 ROWS = """
