@@ -276,7 +276,7 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
         "from cooper.demo import demo\n"
         "from cooper.editing.edit import set_at\n"
         "from cooper.desk.base.recovery import AutosaveStore\n"
-        "kept = [AutosaveStore(), Keeper()]\n"
+        "kept = [AutosaveStore(), AutosaveStore()]\n"
         "kept[0].keep(set_at(demo(), 'train.stages.0.members.0.b', 12.75), None)\n"
         "kept[1].keep(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
         "print('kept', flush=True)\n"
