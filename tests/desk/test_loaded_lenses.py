@@ -50,17 +50,17 @@ def test_the_field_follows_the_roll_the_gear_and_what_is_typed(window, stress):
     assert max(loads) == pytest.approx(stress.source.ask.F / stress.source.ask.b, rel=0.02) and min(loads) < 0.7 * max(
         loads
     )
-    top = stress.beside().rows[0].sigma
+    top = stress.comparison().rows[0].sigma
     typed(stress.tags["rho_fP1"], "0.2")
     assert window.session.design.train.stages[0].members[0].rho_fP == 0.2
-    assert stress.source.fineness == "usual" and stress.beside().rows[0].sigma > 1.08 * top
+    assert stress.source.fineness == "usual" and stress.comparison().rows[0].sigma > 1.08 * top
     QTest.keyClick(stress, Qt.Key.Key_2)
     settle()
     assert stress.gear == 1 and stress.basis is stress.source.fields[1]
     assert "z_2" in stress.tags and "z_1" not in stress.tags
     window.session.undo()
     settle()
-    assert stress.beside() is not None
+    assert stress.comparison() is not None
 
 
 def test_chips_keys_wheel_and_drag_change_what_is_seen_and_nothing_else(window, stress):
@@ -100,10 +100,10 @@ def test_chips_keys_wheel_and_drag_change_what_is_seen_and_nothing_else(window, 
 
 
 def test_the_root_of_least_stress_is_given_in_one_click_and_leaves_the_mate_room(window, stress):
-    before = [stress.beside().rows[0].sigma]
+    before = [stress.comparison().rows[0].sigma]
     QTest.keyClick(stress, Qt.Key.Key_2)
     settle()
-    before.append(stress.beside().rows[0].sigma)
+    before.append(stress.comparison().rows[0].sigma)
     assert stress.chips["hob"].isVisible()
     for way, gear, less in (("ellipse", 1, 0.9), ("hob", 0, 0.99)):
         stress.choose(gear)
@@ -112,7 +112,7 @@ def test_the_root_of_least_stress_is_given_in_one_click_and_leaves_the_mate_room
         settle()
         settle()
         assert "stressed least" in stress.told and not stress.searching
-        assert stress.beside().rows[0].sigma < less * before[gear]
+        assert stress.comparison().rows[0].sigma < less * before[gear]
     gears = window.session.design.train.stages[0].members
     assert gears[1].tool == "elliptic" and gears[0].tool == "rack" and gears[0].rho_fP > 0.4
     stress.choose(1)

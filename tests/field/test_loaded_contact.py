@@ -82,7 +82,7 @@ def test_a_helix_that_goes_away_leaves_a_spur_gear():
     d = demo("mirror-cover")
     spur = cycle_of(ask_of(d), "usual")
     almost = ask_of(set_many(d, {"train.stages.0.meshes.0.beta": 0.05}))
-    assert almost.lean != 0
+    assert almost.tan_beta_b != 0
     c = cycle_of(almost, "usual")
     assert c.w.shape[-1] == 20
     # At the first position the path ends in the middle of the face.
@@ -151,7 +151,7 @@ def test_contact_runs_ahead_at_the_end_that_the_helix_leads():
         c = cycle_of(ask, "coarse")
         ahead = c.g[0, 0, -1] - c.g[0, 0, 0]
         assert (ahead > 0) == ((hand == "right") == left)
-        assert abs(ahead) == pytest.approx(abs(ask.lean) * (c.y[-1] - c.y[0]))
+        assert abs(ahead) == pytest.approx(abs(ask.tan_beta_b) * (c.y[-1] - c.y[0]))
 
 
 def test_what_is_proposed_is_better_in_its_sense_than_what_lies_beside_it():

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 import numpy as np
-from msgspec import Struct
-from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
@@ -18,9 +15,10 @@ from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_contact_view import LoadedContact
-from cooper.desk.widgets.shapes import polygon
-from cooper.desk.widgets.typeset import draw, symbol_runs, words
-from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.desk.widgets.plot import Line, Plot, paint_plot
+from cooper.desk.widgets.typeset import words
+from cooper.document.quantities import plain
+from cooper.document.units import number_with_unit
 from cooper.gears.path_of_contact import MOST_PAIRS, diameters_at
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -30,45 +28,10 @@ from cooper.results.result_tree import StageResults
 if TYPE_CHECKING:
     from cooper.desk.shell.bench import Bench
 
-POINTS = 241
+POINTS, ROWS = 241, 4
 BY_FORMULAS, MAP = tr("by formulas"), tr("error over load and relief")
 MODES = (BY_FORMULAS, tr("loaded teeth"), MAP)
 LOWEST_SLIDING = -5.0
-
-
-class Curve(Struct, frozen=True):
-    """One line of a plot: its symbol, the colour's role, its values over g."""
-
-    symbol: str
-    index: int | None
-    role: str
-    values: Callable[[AlongPath], Array]
-
-
-class Plot(Struct, frozen=True):
-    """One of the plots that stand over each other with the same abscissa."""
-
-    title: str
-    kind: str
-    curves: tuple[Curve, ...]
-
-
-PLOTS = (
-    Plot(
-        tr("specific sliding"),
-        "factor",
-        (Curve("zeta", 1, "driver", lambda a: a.zeta_1), Curve("zeta", 2, "driven", lambda a: a.zeta_2)),
-    ),
-    Plot(
-        tr("flank pressure, with all load factors"), "stress", (Curve("sigma_H", None, "copper", lambda a: a.sigma_H),)
-    ),
-    Plot(tr("share of the load on one pair of teeth"), "factor", (Curve("X", None, "ink", lambda a: a.share),)),
-    Plot(
-        tr("radius of curvature"),
-        "length",
-        (Curve("rho", 1, "driver", lambda a: a.rho_1), Curve("rho", 2, "driven", lambda a: a.rho_2)),
-    ),
-)
 
 
 def stage_along(stage: StageResults, g: Array) -> AlongPath:
@@ -100,6 +63,7 @@ class ContactLens(Lens):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         drawing.rolled.connect(lambda _roll: self.update())
         self.loaded = LoadedContact(session, theme, drawing, self)
+        self.loaded.source.came.connect(self.describe)
         self.mode = BY_FORMULAS
         self.modes: dict[str, QPushButton] = {}
         for name in MODES:
@@ -149,6 +113,7 @@ class ContactLens(Lens):
         """Follow the design."""
         if self.own_tags and self.isVisible():
             self.loaded.look()
+        self.describe()
         self.update()
 
     def showEvent(self, event: object) -> None:
@@ -167,20 +132,51 @@ class ContactLens(Lens):
         found = self.drawing.contact_gs()
         return float(found[0]) if len(found) else self.stage.mesh.g_C
 
-    def plots(self) -> tuple[Plot, ...]:
-        """The plots of the stage; a straight flank has no radius of curvature to plot."""
+    def curves(self) -> AlongPath:
+        """Values along the path; both sides of the steps of the load share belong to the curve."""
+        m = self.stage.mesh
+        steps = [e for k in range(1, MOST_PAIRS) for e in (m.g_E - k * m.p_et, m.g_A + k * m.p_et)]
+        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m.g_A < e < m.g_E]
+        return stage_along(self.stage, np.sort(np.concatenate((np.linspace(m.g_A, m.g_E, POINTS), edges))))
+
+    def plots(self) -> list[Plot]:
+        """The plots in view."""
+        curves = self.curves()
+        return [plot for _f, plot, _on in self.loaded.plots(curves)] if self.own_tags else self._by_formulas(curves)
+
+    def _by_formulas(self, a: AlongPath) -> list[Plot]:
+        """Plots of the formulas; a straight flank has no radius of curvature to plot."""
         kind = self.stage.kind
-        if not kind.straight:
-            return PLOTS
-        *others, radius = PLOTS
-        words = tr("radius of curvature, the {name}'s flank is straight", name=kind.name)
-        return (*others, replace(radius, title=words, curves=radius.curves[:1]))
+
+        def plot(title: str, kind: str, *lines: Line) -> Plot:
+            return Plot(title, kind, lines, tr("path of contact"), ticks=False)
+
+        def line(y: Array, role: str, symbol: str, index: int | None = None) -> Line:
+            return Line(a.g, y, role, name=plain(symbol, index), symbol=(symbol, index))
+
+        radii = [line(a.rho_1, "driver", "rho", 1), line(a.rho_2, "driven", "rho", 2)]
+        radius = tr("radius of curvature")
+        if kind.straight:
+            del radii[1]
+            radius = tr("radius of curvature, the {name}'s flank is straight", name=kind.name)
+        sliding = (np.maximum(a.zeta_1, LOWEST_SLIDING), np.maximum(a.zeta_2, LOWEST_SLIDING))
+        return [
+            plot(
+                tr("specific sliding"),
+                "factor",
+                line(sliding[0], "driver", "zeta", 1),
+                line(sliding[1], "driven", "zeta", 2),
+            ),
+            plot(tr("flank pressure, with all load factors"), "stress", line(a.sigma_H, "copper", "sigma_H")),
+            plot(tr("share of the load on one pair of teeth"), "factor", line(a.share, "ink", "X")),
+            plot(radius, "length", *radii),
+        ]
 
     def _frame(self, n: int) -> QRectF:
         if self.own_tags:
-            return self.loaded.frame(n, len(PLOTS))
+            return self.loaded.frame(n, ROWS)
         left, top, right, bottom = MARGINS
-        height = (self.height() - top - bottom + 26) / len(PLOTS)
+        height = (self.height() - top - bottom + 26) / ROWS
         return QRectF(left + 46, top + n * height + 14, self.width() - left - right - 130, height - 30)
 
     def _x(self, g: float) -> float:
@@ -216,24 +212,18 @@ class ContactLens(Lens):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         m = self.stage.mesh
-        grid = np.linspace(m.g_A, m.g_E, POINTS)
-        # Both sides of the steps of the load share belong to the curve.
-        steps = [e for k in range(1, MOST_PAIRS) for e in (m.g_E - k * m.p_et, m.g_A + k * m.p_et)]
-        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m.g_A < e < m.g_E]
-        data = stage_along(self.stage, np.sort(np.concatenate((grid, edges))))
-        gs = [g for g in self.drawing.contact_gs() if m.g_A - 1e-9 <= g <= m.g_E + 1e-9]
+        gs = tuple(float(g) for g in self.drawing.contact_gs() if m.g_A - 1e-9 <= g <= m.g_E + 1e-9)
         if self.own_tags:
-            self.loaded.paint(p, data, tuple(float(g) for g in gs))
+            self.loaded.paint(p, self.curves(), gs)
             return
-        now = stage_along(self.stage, np.array(gs if gs else [m.g_C]))
         self._marks(p)
-        for n, plot in enumerate(self.plots()):
-            self._plot(p, self._frame(n), plot, data, now)
+        for n, plot in enumerate(self._by_formulas(self.curves())):
+            paint_plot(p, self.theme, self._frame(n), plot, self.session.system, gs or (float(m.g_C),))
 
     def _marks(self, p: QPainter) -> None:
         """Points A to E as lines through all plots."""
         t, m = self.theme, self.stage.mesh
-        top, bottom = self._frame(0).top(), self._frame(len(PLOTS) - 1).bottom()
+        top, bottom = self._frame(0).top(), self._frame(ROWS - 1).bottom()
         for name in "ABCDE":
             g = m[f"g_{name}"]
             if not m.g_A <= g <= m.g_E:
@@ -254,66 +244,6 @@ class ContactLens(Lens):
         text = tr("path of contact {g_alpha}; ", g_alpha=number_with_unit(m.g_alpha, "length", self.session.system))
         text += tr("at the cursor the flanks touch at {at} diameter and {at_2}", at=at[0], at_2=at[1])
         words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
-
-    def _plot(self, p: QPainter, f: QRectF, plot: Plot, data: AlongPath, now: AlongPath) -> None:
-        t, system = self.theme, self.session.system
-        values = [
-            np.clip(c.values(data), LOWEST_SLIDING if plot.kind == "factor" else -np.inf, np.inf) for c in plot.curves
-        ]
-        low = min(0.0, *(float(np.nanmin(v)) for v in values))
-        high = max(0.0, *(float(np.nanmax(v[np.isfinite(v)])) for v in values)) * 1.08
-        unit = screen_unit(KINDS[plot.kind].display_unit(system))
-
-        def y_of(v: float) -> float:
-            return f.bottom() - f.height() * (min(max(v, low), high) - low) / max(high - low, 1e-9)
-
-        words(
-            p,
-            plot.title + (tr(", {unit}", unit=unit) if unit else ""),
-            th.font(th.SMALL),
-            t.color("muted"),
-            f.left(),
-            f.top() - 4,
-        )
-        p.setPen(QPen(t.color("faint"), th.HAIR))
-        p.drawLine(QPointF(f.left(), y_of(0)), QPointF(f.right(), y_of(0)))
-        for mark in {low, 0.0, high / 1.08}:
-            words(
-                p,
-                number(mark, plot.kind, system, 2 if plot.kind == "factor" else None),
-                th.font(8),
-                t.color("faint"),
-                f.left() - 8,
-                y_of(mark) + 4,
-                right=True,
-            )
-        for curve, v in zip(plot.curves, values, strict=True):
-            xs = f.left() + f.width() * (data.g - data.g[0]) / max(data.g[-1] - data.g[0], 1e-9)
-            ys = f.bottom() - f.height() * (np.clip(np.nan_to_num(v, posinf=high), low, high) - low) / max(
-                high - low, 1e-9
-            )
-            path = QPainterPath()
-            path.addPolygon(polygon(np.column_stack((xs, ys))))
-            p.setPen(QPen(t.color(curve.role), 1.8))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawPath(path)
-        for k, g in enumerate(now.g):
-            x = self._x(float(g))
-            p.setPen(QPen(t.color("copper", 1.0 if k == 0 else 0.45), 1.4))
-            p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()))
-        for n, curve in enumerate(plot.curves):
-            at = float(curve.values(now)[0])
-            x = draw(
-                p, symbol_runs(curve.symbol, curve.index, t.color(curve.role)), f.right() + 12, f.top() + 16 + 22 * n
-            )
-            words(
-                p,
-                number(at, plot.kind, system),
-                th.font(th.TEXT, bold=True),
-                t.color("ink"),
-                x + 6,
-                f.top() + 16 + 22 * n,
-            )
 
 
 def create_lens(bench: Bench) -> ContactLens:

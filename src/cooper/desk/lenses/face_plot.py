@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from cooper.desk.base import theme as th
+from cooper.desk.widgets.plot import Line, Plot
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import tr
@@ -100,3 +102,17 @@ def paint_face(
         else ""
     )
     words(p, told, th.font(), theme.color("ink"), room.left() + 4, room.bottom() - 2)
+
+
+def face_plots(face: FaceLoad) -> list[Plot]:
+    """What is painted, as plots over the face."""
+    one, other = (Line(face.y, w, role) for w, role in zip(face.w, ("driver", "copper"), strict=True))
+    return [
+        Plot(tr("gap of the shafts"), "roughness", (Line(face.y, face.gap, "driven"),), tr("along the face")),
+        Plot(
+            tr("line load"),
+            "line_load",
+            (replace(one, name=tr("deviations one way")), replace(other, name=tr("and the other"))),
+            tr("along the face"),
+        ),
+    ]

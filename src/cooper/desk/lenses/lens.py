@@ -6,6 +6,9 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
+from cooper.desk.widgets.plot import Plot, plot_words
+from cooper.i18n.text import join
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import StageResults
 
 
@@ -20,6 +23,15 @@ class Lens(QWidget):
     def apply_theme(self, theme: th.Theme) -> None:
         self.theme = theme
         self.update()
+
+    def plots(self) -> list[Plot]:
+        """The plots in view, to be copied as a table; none in most lenses."""
+        return []
+
+    def describe(self) -> None:
+        """Tell those who do not see the plots their numbers."""
+        told = [plot_words(plot, self.session.system) for plot in self.plots()]
+        self.setAccessibleDescription(translate(join(" ", told)))
 
     @property
     def stage(self) -> StageResults:

@@ -4,6 +4,7 @@ flank, and the forms of the flanks."""
 from __future__ import annotations
 
 import pickle
+from collections.abc import Callable
 from functools import partial
 
 import numpy as np
@@ -20,7 +21,7 @@ from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
 from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
 from cooper.desk.widgets.labels import plain_tip
-from cooper.desk.widgets.line_plot import Line, paint_lines
+from cooper.desk.widgets.plot import Line, Plot, paint_plot
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words, wrapped
@@ -390,33 +391,12 @@ class LoadedContact(QWidget):
         if self.mapped:
             self._paint_map(p)
             return
-        K = ask.F * ask.halves / max(float(self.session.results.stages[self.session.stage].mesh.F_bt), 1e-9)
-        share = Line(formulas.g, formulas.share, "ink", faint=True)
-        paint_lines(
-            p,
-            theme,
-            self.frame(0, 4),
-            tr("share of the load on one pair of teeth"),
-            "factor",
-            system,
-            [Line(curves.g, curves.share, "copper"), share],
-            cursor=gs,
-        )
-        pressed = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
-        paint_lines(
-            p,
-            theme,
-            self.frame(1, 4),
-            tr("largest pressure over the face"),
-            "stress",
-            system,
-            [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)],
-            cursor=gs,
-        )
-        if self.heat:
-            self._paint_heat(p, curves, gs)
-        else:
-            self._paint_errors(p, curves, gs)
+        for frame, plot, on_path in self.plots(formulas):
+            paint_plot(p, theme, frame, plot, system, gs if on_path else ())
+        if self.heat and not np.isfinite(curves.flash).all():
+            f = self.frame(3, 4)
+            told = tr("The flash temperature is made for steel on steel.")
+            words(p, told, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() + 12)
         m = self.session.results.stages[self.session.stage].mesh
         right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
         flank = QRectF(right.left(), right.top(), right.width(), 0.3 * (self.foot - TOP))
@@ -425,69 +405,79 @@ class LoadedContact(QWidget):
         paint_orders(p, theme, bars, curves, system)
         self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
 
-    def _paint_errors(self, p: QPainter, curves: LoadedCurves, gs: tuple[float, ...]) -> None:
+    def plots(self, formulas: AlongPath) -> list[tuple[QRectF, Plot, bool]]:
+        """The plots with their frames, and whether they stand over the path of contact; none before the teeth are
+        loaded."""
+        curves, ask = self.curves, self.source.ask
+        if curves is None or ask is None or self.mapped:
+            return []
+        m = self.session.results.stages[self.session.stage].mesh
+        K = ask.F * ask.halves / max(float(m.F_bt), 1e-9)
+        sigma_H = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
+
+        def over_path(title: str, kind: str, *lines: Line) -> Plot:
+            return Plot(title, kind, lines, tr("path of contact"))
+
+        loaded, by_formula = tr("loaded teeth"), tr("formula")
+        share = over_path(
+            tr("share of the load on one pair of teeth"),
+            "factor",
+            Line(curves.g, curves.share, "copper", name=loaded),
+            Line(formulas.g, formulas.share, "ink", faint=True, name=by_formula),
+        )
+        pressure = over_path(
+            tr("largest pressure over the face"),
+            "stress",
+            Line(curves.g, curves.p, "copper", name=loaded),
+            Line(formulas.g, sigma_H, "ink", faint=True, name=by_formula),
+        )
+        last = self._heat_plots(curves, over_path) if self.heat else self._error_plots(curves, over_path)
+        return [(self.frame(0, 4), share, True), (self.frame(1, 4), pressure, True), *last]
+
+    def _halves(self, n: int) -> tuple[QRectF, QRectF]:
+        """Two frames side by side in the n-th row."""
+        f = self.frame(n, 4)
+        wide = f.width() / 2 - 30
+        return QRectF(f.left(), f.top(), wide, f.height()), QRectF(f.left() + wide + 60, f.top(), wide, f.height())
+
+    def _error_plots(self, curves: LoadedCurves, over_path: Callable[..., Plot]) -> list[tuple[QRectF, Plot, bool]]:
         """Root stress along the path; transmission error and mesh stiffness over two pitches."""
-        theme, system = self.theme, self.session.system
-        lines = [Line(curves.g, curves.sigma[0], "driver"), Line(curves.g, curves.sigma[1], "driven")]
-        told = tr("root stress, driving and driven gear")
-        paint_lines(p, theme, self.frame(2, 4), told, "stress", system, lines, cursor=gs)
-        turn = np.concatenate((curves.turn, curves.turn + 1, [2.0]))
-        f = self.frame(3, 4)
-        half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
-        errors = [Line(turn, _twice(curves.te), "copper")]
+        root = over_path(
+            tr("root stress, driving and driven gear"),
+            "stress",
+            Line(curves.g, curves.sigma[0], "driver", name=tr("driving gear")),
+            Line(curves.g, curves.sigma[1], "driven", name=tr("driven gear")),
+        )
+        turn, pitches = np.concatenate((curves.turn, curves.turn + 1, [2.0])), tr("pitches")
+        errors = [Line(turn, _twice(curves.te), "copper", name=tr("of one mesh"))]
         told = tr("transmission error, two pitches")
         if len(curves.together):
-            errors.append(Line(turn, _twice(curves.together), "driver"))
+            errors.append(Line(turn, _twice(curves.together), "driver", name=tr("of all planets")))
             told = tr("transmission error; at all planets together")
-        paint_lines(p, theme, half, told, "roughness", system, errors, from_zero=False)
-        m = self.session.results.stages[self.session.stage].mesh
-        other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
-        c_gamma = Line(np.array([0.0, 2.0]), float(m.c_gamma) * np.ones(2), "ink", faint=True)
-        lines = [Line(turn, _twice(curves.c), "copper"), c_gamma]
-        paint_lines(p, theme, other, tr("mesh stiffness, c_γ dashed"), "stiffness", system, lines)
-
-    def _paint_heat(self, p: QPainter, curves: LoadedCurves, gs: tuple[float, ...]) -> None:
-        """Sliding speed, local friction and flash temperature along the path."""
-        theme, system = self.theme, self.session.system
-        f = self.frame(2, 4)
-        half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
-        paint_lines(
-            p, theme, half, tr("sliding speed"), "velocity", system, [Line(curves.g, curves.v_g, "driver")], cursor=gs
+        c_gamma = float(self.session.results.stages[self.session.stage].mesh.c_gamma) * np.ones(2)
+        stiffness = (
+            Line(turn, _twice(curves.c), "copper", name=tr("loaded teeth")),
+            Line(np.array([0.0, 2.0]), c_gamma, "ink", faint=True, name="c_γ"),
         )
-        other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
+        one, two = self._halves(3)
+        return [
+            (self.frame(2, 4), root, True),
+            (one, Plot(told, "roughness", tuple(errors), pitches, "factor", from_zero=False), False),
+            (two, Plot(tr("mesh stiffness, c_γ dashed"), "stiffness", stiffness, pitches, "factor"), False),
+        ]
+
+    def _heat_plots(self, curves: LoadedCurves, over_path: Callable[..., Plot]) -> list[tuple[QRectF, Plot, bool]]:
+        """Sliding speed, local friction and flash temperature along the path."""
+        one, two = self._halves(2)
+        found = [(one, over_path(tr("sliding speed"), "velocity", Line(curves.g, curves.v_g, "driver")), True)]
         if np.isfinite(curves.mu).all():
-            paint_lines(
-                p,
-                theme,
-                other,
-                tr("local coefficient of friction"),
-                "factor",
-                system,
-                [Line(curves.g, curves.mu, "ink")],
-                cursor=gs,
-            )
+            friction = over_path(tr("local coefficient of friction"), "factor", Line(curves.g, curves.mu, "ink"))
+            found.append((two, friction, True))
         if np.isfinite(curves.flash).all():
-            told = tr("flash temperature of the most loaded slice, K")
-            paint_lines(
-                p,
-                theme,
-                self.frame(3, 4),
-                told,
-                "number",
-                system,
-                [Line(curves.g, curves.flash, "copper")],
-                cursor=gs,
-            )
-        else:
-            f = self.frame(3, 4)
-            words(
-                p,
-                tr("The flash temperature is made for steel on steel."),
-                th.font(th.SMALL),
-                theme.color("muted"),
-                f.left(),
-                f.top() + 12,
-            )
+            title = tr("flash temperature of the most loaded slice, K")
+            flash = over_path(title, "number", Line(curves.g, curves.flash, "copper"))
+            found.append((self.frame(3, 4), flash, True))
+        return found
 
     def _told(self, p: QPainter, area: QRectF, curves: LoadedCurves, c_gamma: float) -> None:
         theme, system = self.theme, self.session.system

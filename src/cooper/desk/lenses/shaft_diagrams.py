@@ -11,6 +11,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
+from cooper.desk.widgets.plot import Line, Plot
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.i18n.text import tr
@@ -18,16 +19,6 @@ from cooper.machine.check_shaft import ShaftCheck
 
 SAFE_MOST = 12.0
 """Safety from which the diagram is cut off."""
-
-
-class Line(Struct, frozen=True):
-    """A line of a diagram: places (mm), values, colour's role, whether it is the one that counts."""
-
-    x: Array
-    y: Array
-    role: str
-    bold: bool
-    name: str
 
 
 class Diagram(Struct, frozen=True):
@@ -48,40 +39,40 @@ def _moment(j: ShaftCheck, case: int) -> list[Line]:
     upright = j.M[case, 1].ravel()
     whole = np.hypot(level, upright)
     return [
-        Line(x, level, "driver", False, "x"),
-        Line(x, upright, "driven", False, "y"),
-        Line(x, whole, "ink", True, "resulting"),
+        Line(x, level, "driver", True, "x"),
+        Line(x, upright, "driven", True, "y"),
+        Line(x, whole, "ink", False, tr("resulting")),
     ]
 
 
 def _shear(j: ShaftCheck, case: int) -> list[Line]:
     x, level = _ends(j, j.V[case, 0])
-    return [Line(x, np.hypot(level, j.V[case, 1].ravel()), "ink", True, "shear")]
+    return [Line(x, np.hypot(level, j.V[case, 1].ravel()), "ink", False, tr("shear"))]
 
 
 def _torque(j: ShaftCheck, case: int) -> list[Line]:
     T = np.repeat(np.abs(j.T[case]), 2)
-    return [Line(j.ends.ravel(), T, "copper", True, "torque")]
+    return [Line(j.ends.ravel(), T, "copper", False, tr("torque"))]
 
 
 def _stress(j: ShaftCheck, case: int) -> list[Line]:
     x, sigma = _ends(j, j.sigma)
-    return [Line(x, j.tau.ravel(), "copper", False, "torsion"), Line(x, sigma, "ink", True, "bending")]
+    return [Line(x, j.tau.ravel(), "copper", True, tr("torsion")), Line(x, sigma, "ink", False, tr("bending"))]
 
 
 def _sag(j: ShaftCheck, case: int) -> list[Line]:
     return [
-        Line(j.x, j.w[case, 0], "driver", False, "x"),
-        Line(j.x, j.w[case, 1], "driven", False, "y"),
-        Line(j.x, np.hypot(j.w[case, 0], j.w[case, 1]), "ink", True, "resulting"),
+        Line(j.x, j.w[case, 0], "driver", True, "x"),
+        Line(j.x, j.w[case, 1], "driven", True, "y"),
+        Line(j.x, np.hypot(j.w[case, 0], j.w[case, 1]), "ink", False, tr("resulting")),
     ]
 
 
 def _safety(j: ShaftCheck, case: int) -> list[Line]:
     x, S_D = _ends(j, j.S_D)
     return [
-        Line(x, np.minimum(j.S_Y.ravel(), SAFE_MOST), "driven", False, "S_Y"),
-        Line(x, np.minimum(S_D, SAFE_MOST), "ink", True, "S_D"),
+        Line(x, np.minimum(j.S_Y.ravel(), SAFE_MOST), "driven", True, "S_Y"),
+        Line(x, np.minimum(S_D, SAFE_MOST), "ink", False, "S_D"),
     ]
 
 
@@ -93,6 +84,12 @@ DIAGRAMS = (
     Diagram(tr("deflection"), tr("length"), _sag),
     Diagram(tr("safety"), tr("safety"), _safety, "S"),
 )
+
+
+def shaft_plots(j: ShaftCheck, case: int) -> list[Plot]:
+    """The diagrams as plots over the length of the shaft."""
+    # The line that counts comes first.
+    return [Plot(d.title, d.kind, tuple(reversed(d.lines(j, case))), tr("along the shaft")) for d in DIAGRAMS]
 
 
 def paint_diagrams(
@@ -150,13 +147,13 @@ def _paint_one(
         p.drawLine(QPointF(to_x(float(j.x[0])), at(limits[0])), QPointF(to_x(float(j.x[-1])), at(limits[0])))
     for line in lines:
         points = [QPointF(to_x(float(x)), at(float(y))) for x, y in zip(line.x, line.y, strict=True)]
-        if line.bold and not d.limit:
+        if not line.faint and not d.limit:
             ends = [QPointF(points[-1].x(), at(0.0)), QPointF(points[0].x(), at(0.0))]
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(theme.color(line.role, 0.10))
             p.drawPolygon(QPolygonF([*points, *ends]))
         p.setBrush(Qt.BrushStyle.NoBrush)
-        p.setPen(QPen(theme.color(line.role, 1.0 if line.bold else 0.75), th.HAIR))
+        p.setPen(QPen(theme.color(line.role, 0.75 if line.faint else 1.0), th.HAIR))
         p.drawPolyline(QPolygonF(points))
     text = th.font(th.SMALL)
     words(p, d.title, text, theme.color("muted"), row.left(), row.top() + 11)

@@ -14,13 +14,14 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.face_drag import FaceDrag
-from cooper.desk.lenses.face_plot import paint_face
+from cooper.desk.lenses.face_plot import face_plots, paint_face
 from cooper.desk.lenses.face_row import FaceRow
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.machine_drawing import MachinePainter
 from cooper.desk.lenses.piece_bar import PieceBar
-from cooper.desk.lenses.shaft_diagrams import paint_diagrams
+from cooper.desk.lenses.shaft_diagrams import paint_diagrams, shaft_plots
 from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, extent_of, gear_looks
+from cooper.desk.widgets.plot import Plot
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words
@@ -163,6 +164,7 @@ class ShaftsLens(Lens):
                 self.tags[key].refresh(field)
         self.bar.show_piece(shaft, self.piece)
         self.bar.setVisible(shaft is not None)
+        self.describe()
         self.face.show_row(self.key == FACE)
         counted = self.session.design.train.machine is not None and self.session.design.train.machine.counted
         self.count.setText(translate(tr("counts in Margins ✓") if counted else tr("count in Margins")))
@@ -480,6 +482,13 @@ class ShaftsLens(Lens):
         """The room of the shaft's drawing."""
         height = max(self.height() - TOP, 200)
         return QRectF(LEFT, TOP + HEIGHT + 18, self.width() - LEFT - RIGHT, 0.46 * height - HEIGHT - 18)
+
+    def plots(self) -> list[Plot]:
+        """The diagrams of the shaft in view, or of the load along the face."""
+        if self.key == FACE:
+            load = self.face.load()
+            return face_plots(load) if load is not None else []
+        return shaft_plots(self.shaft.checked, self.case) if self.shaft is not None else []
 
     def _diagrams(self) -> QRectF:
         top = self.bar.geometry().bottom() + 10

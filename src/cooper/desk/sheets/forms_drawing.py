@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.widgets.line_plot import Line, paint_lines
+from cooper.desk.widgets.plot import Line, Plot, paint_plot
 from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import number, number_with_unit
@@ -65,14 +65,15 @@ class FormsDrawing(QWidget):
                 14,
             )
             f = QRectF(left, 36, wide, 0.24 * high)
-            across = [Line(np.linspace(0, 1, POINTS), one, role, faint=n > 0) for n, one in enumerate(off)]
-            paint_lines(p, self.theme, f, tr("off the profile"), "roughness", self.session.system, across)
+            across = tuple(Line(np.linspace(0, 1, POINTS), one, role, faint=n > 0) for n, one in enumerate(off))
+            profile = Plot(tr("off the profile"), "roughness", across, x_kind="factor", ticks=False)
+            paint_plot(p, self.theme, f, profile, self.session.system)
             self._roll(p, f, i, L_f, L_a)
             along = [helix_form(form, y, b) + (helix_form(pair, y, b) if i == 1 else 0.0) for form in both]
             g = QRectF(left, f.bottom() + 62, wide, 0.2 * high)
             told = tr("off the helix") + (tr(" and the pair's") if i == 1 else "")
-            down = [Line(y, one, role, faint=n > 0) for n, one in enumerate(along)]
-            paint_lines(p, self.theme, g, told, "roughness", self.session.system, down)
+            down = tuple(Line(y, one, role, faint=n > 0) for n, one in enumerate(along))
+            paint_plot(p, self.theme, g, Plot(told, "roughness", down, ticks=False), self.session.system)
             words(p, tr("left end"), th.font(8), self.theme.color("faint"), g.left(), g.bottom() + 14)
             words(p, tr("right end"), th.font(8), self.theme.color("faint"), g.right(), g.bottom() + 14, right=True)
             top = max(float(a.max() + b.max()) for a, b in zip(off, along, strict=True))

@@ -8,6 +8,8 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.base.registry import Action, register_actions
 from cooper.desk.lenses.drawing import FLANKS
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.plot import plot_table
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 
@@ -44,6 +46,17 @@ def copy_checks(window: Window) -> None:
     window.notice.report(tr("All checks are on the clipboard as a table"))
 
 
+def copy_plots(window: Window) -> None:
+    """The plots in view as tab-separated text."""
+    view = window.bench.views[window.bench.lens]
+    plots = view.plots() if isinstance(view, Lens) else []
+    if not plots:
+        window.notice.report(tr("There is no plot in view; the lenses Contact and Shafts have some"))
+        return
+    QApplication.clipboard().setText(translate(plot_table(plots, window.session.system)))
+    window.notice.report(tr("The plots in view are on the clipboard as a table"))
+
+
 register_actions(
     "views",
     Action("worst", tr("Open the worst check"), "Ctrl+W", lambda w: w.open_worst()),
@@ -61,5 +74,6 @@ register_actions(
     Action("theme", tr("Switch between light and dark"), "Ctrl+T", lambda w: w.toggle_theme()),
     Action("contrast", tr("Strong contrast on or off"), "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
     Action("copy_checks", tr("Copy all checks as a table"), "Ctrl+Shift+C", copy_checks),
+    Action("copy_plots", tr("Copy the plots in view as a table"), "Ctrl+Shift+B", copy_plots),
     place=3,
 )

@@ -24,6 +24,7 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
+from cooper.desk.widgets.plot import round_steps
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -329,7 +330,7 @@ class Cloud(QWidget):
         for ends, known, across in ((view.x, x, True), (view.y, y, False)):
             if not self._known(known.key):
                 continue
-            for value in ticks(known.shown(ends[0], self.system), known.shown(ends[1], self.system)):
+            for value in round_steps(known.shown(ends[0], self.system), known.shown(ends[1], self.system)):
                 held = known.held(value, self.system)
                 px, py = (
                     float(v[0])
@@ -550,18 +551,3 @@ def words_right(p: QPainter, text: str, f: QFont, color: QColor, right: float, b
     """Words that end at ``right``; returns where they begin."""
     words(p, text, f, color, right, baseline, right=True)
     return right - advance(text, f)
-
-
-def ticks(low: float, high: float, most: int = 7) -> list[float]:
-    """Round numbers between two ends, at most so many.
-
-    >>> ticks(0.13, 0.94)
-    [0.2, 0.4, 0.6, 0.8]
-    """
-    spread = high - low
-    if not spread > 0 or not np.isfinite(spread):
-        return []
-    step = 10.0 ** np.floor(np.log10(spread / most))
-    step = next(s for s in (step, 2 * step, 5 * step, 10 * step) if spread / s <= most)
-    first = np.ceil(low / step - 1e-9)
-    return [float(round(k * step, 10)) + 0.0 for k in np.arange(first, np.floor(high / step + 1e-9) + 1)]

@@ -1,0 +1,76 @@
+"""Plots: what is painted leaves as a table with the same numbers, and is told to those who do not see it."""
+
+import numpy as np
+import pytest
+from PySide6.QtWidgets import QApplication
+
+from cooper.desk.shell.pictures import settle
+from cooper.desk.shell.view_commands import copy_plots
+from cooper.desk.widgets.plot import Line, Plot, plot_table, plot_words, round_steps, value_at
+
+
+def columns(text):
+    """The tables of a text: heads and numbers of each."""
+    found = []
+    for block in text.split("\n\n"):
+        head, *rows = block.split("\n")
+        found.append((head.split("\t"), np.array([[float(v or "nan") for v in r.split("\t")] for r in rows])))
+    return found
+
+
+def copied(window):
+    copy_plots(window)
+    return QApplication.clipboard().text()
+
+
+def test_jumps_gaps_and_rounding_stay_out_of_the_numbers_of_a_table():
+    jump = Line(np.array([0.0, 1.0, 1.0, 2.0]), np.array([5.0, 5.0, 1e-15, np.nan]), "ink")
+    short = Line(np.array([0.0, 1.0]), np.array([2.0, 4.0]), "driver", name="own")
+    (head, rows), *rest = columns(plot_table([Plot("torque", "torque", (jump, short), "place")], "mm"))
+    assert head == ["place, mm", "torque, N m", "torque: own, N m"] and not rest
+    np.testing.assert_array_equal(rows[:, 1], [5, 5, 0, np.nan])
+    np.testing.assert_array_equal(rows[:, 2], [2, 4, 4, np.nan])
+    assert np.isnan(value_at(short, 1.5)) and value_at(short, 0.5) == 3.0
+    inch = columns(plot_table([Plot("width", "length", (short,), "place")], "inch"))[0]
+    assert inch[0][1] == "width: own, in" and inch[1][1] == pytest.approx([1 / 25.4, 4 / 25.4], rel=1e-6)
+    assert round_steps(-3.2, 3.1, 4) == [-2.0, 0.0, 2.0] and round_steps(1.0, 1.0) == []
+    assert "no values" in plot_words(Plot("torque", "torque", (Line(np.zeros(2), np.full(2, np.nan), "ink"),)), "mm")
+
+
+def test_the_contact_leaves_as_a_table_and_is_described(window):
+    window.bench.set_lens("contact")
+    settle()
+    lens, m = window.bench.views["contact"], window.session.results.stages[0].mesh
+    tables = columns(copied(window))
+    assert [len(h) for h, _ in tables] == [3, 2, 2, 3]
+    g, rho_1 = tables[3][1][:, 0], tables[3][1][:, 1]
+    assert g[[0, -1]] == pytest.approx([m.g_A, m.g_E], rel=1e-6)
+    # An involute's radius of curvature is the length of its generating line.
+    assert rho_1 == pytest.approx(g, rel=1e-6)
+    assert tables[3][1][:, 2] == pytest.approx(window.session.results.stages[0].T2 - g, rel=1e-5)
+    assert "radius of curvature: least" in lens.accessibleDescription()
+    lens.show_mode("loaded teeth")
+    settle()
+    lens.grab()
+    tables = columns(copied(window))
+    assert tables[0][0][1:] == [f"share of the load on one pair of teeth: {w}" for w in ("loaded teeth", "formula")]
+    assert tables[0][1][:, 1].max() == pytest.approx(1.0)
+    assert "transmission error, two pitches: least" in lens.accessibleDescription()
+
+
+def test_the_diagrams_of_a_shaft_leave_as_a_table(window):
+    window.bench.set_lens("shafts")
+    settle()
+    lens = window.bench.views["shafts"]
+    shear, moment, torque, *_ = columns(copied(window))
+    T = 500 / (2 * np.pi * 240 / 60)
+    assert torque[1][0, 1] == pytest.approx(T, rel=1e-5) and torque[1][-1, 1] == 0
+    # The moment is the area under the shear force, where both are free of jumps.
+    x, V = moment[1][:, 0], shear[1][:, 1]
+    slope = np.abs(np.diff(moment[1][:, 1]))
+    assert np.all(slope <= np.maximum(V[1:], V[:-1]) * np.diff(x) / 1000 * 1.001 + 1e-6)
+    assert "torque: least 0 N m" in lens.accessibleDescription()
+    window.bench.set_lens("teeth")
+    QApplication.clipboard().setText("as before")
+    copied(window)
+    assert QApplication.clipboard().text() == "as before" and "no plot in view" in window.notice.text.text()
