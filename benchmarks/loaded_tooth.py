@@ -25,14 +25,14 @@ from cooper.results.loaded_tooth import cycle_of, each_loaded, loaded_ask
 
 
 def forget() -> None:
-    stress_field._KEPT.clear()
+    stress_field._CACHE.clear()
 
 
 def main() -> None:
     design = demo("winch")
     results = evaluate(design)
     ask = loaded_ask(design.train, results, 0, "nominal", True)
-    pair = ms(lambda: evaluate(design), whole._KEPT.clear)
+    pair = ms(lambda: evaluate(design), whole._CACHE.clear)
     print(f"the design evaluated: {pair:.1f} ms")
     rows = {
         "coarse field of one gear": ms(lambda: field_basis(ask.bodies[0], COARSE), forget),

@@ -24,8 +24,8 @@ from cooper.results.find_machine import find_machine, machine_of
 
 
 def forget() -> None:
-    propose_shaft._KEPT.clear()
-    whole._KEPT.clear()
+    propose_shaft._CACHE.clear()
+    whole._CACHE.clear()
 
 
 def main() -> None:
@@ -38,7 +38,7 @@ def main() -> None:
     ):
         gears = evaluate(d, GEARS)
         base = ms(lambda d=d: evaluate(d, GEARS), forget)
-        anew = ms(lambda d=d, g=gears: find_machine(d.train, g), propose_shaft._KEPT.clear)
+        anew = ms(lambda d=d, g=gears: find_machine(d.train, g), propose_shaft._CACHE.clear)
         find_machine(d.train, gears)
         key = machine_of(d.train, gears).shafts[0].key
         own = in_machine(d, (("shafts", key, "pieces", "collar", "d"), 90.0))

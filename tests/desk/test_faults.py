@@ -149,7 +149,7 @@ def test_a_machine_that_breaks_off_leaves_no_old_numbers(window, monkeypatch):
     def breaks(*_args, take, done, **_more):
         done(RuntimeError("what runs beside the window broke off"))
 
-    monkeypatch.setattr(module, "beside", breaks)
+    monkeypatch.setattr(module, "submit", breaks)
     session._await_machine(state, plain)
     r = session.results
     assert r.machine is None and not [c for c in r.checks if c.part] and r.no_machine is not None

@@ -31,6 +31,7 @@ from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import StageResults
 from cooper.running.play import play, sampled
 from cooper.trains import counts
+from cooper.trains.equal_strength import Strength, bears, equal_strength
 from cooper.trains.planets import nearest_angles, positions
 from makers import shaped, tooth
 
@@ -162,12 +163,12 @@ def of_counts() -> dict[str, Any]:
         least=17, greatest=70, tolerance=2.0, m_t=(2.0, 2.5), over=(4.4, 5.5), a_most=150.0, d_most=170.0
     )
     rings = counts.Bounds(least=12, greatest=60, tolerance=2.0, largest=120, modules_2=(0.8, 1.25))
-    now = counts.Strength((1.0, 1.5), (2.0, 3.0), (4.0, 3.0), (20, 20))
+    now = Strength((1.0, 1.5), (2.0, 3.0), (4.0, 3.0), (20, 20))
     offers = {
         "pairs": counts.pairs(2.7, bounds),
         "in line": counts.in_line(11.3, 2, bounds),
         "in line, small": counts.in_line(7.7, 2, narrow),
-        "in line, split": counts.in_line(12.0, 2, bounds, split=counts.equal_strength(12.0, now), near=0.3),
+        "in line, split": counts.in_line(12.0, 2, bounds, split=equal_strength(12.0, now), near=0.3),
         "three in line": counts.in_line(40.0, 3, bounds, near=0.1),
         "planetary": counts.planetary(4.6, ("sun", "carrier", "ring"), bounds),
         "five planets": counts.planetary(
@@ -187,7 +188,7 @@ def of_counts() -> dict[str, Any]:
         }
     found["efficiency"] = [counts.efficiency_of(o) for o in offers["two rings"][:4]]
     found["driven"] = [counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
-    found["bears"] = told(counts.bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
+    found["bears"] = told(bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
     found["angles"] = {
         str((s, p, q, r)): told(nearest_angles(int(positions((p, s), (q, -r))), 3))
         for s, p, q, r in ((20, 30, 20, 70), (19, 31, 17, 67))

@@ -35,8 +35,15 @@ from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
 from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sampled, relieved
 
-SHORT = {"smooth": "smoothest", "range": tr("from half load"), "between": "between", "bears": tr("bears most")}
+SHORT = {
+    "smooth": tr("smoothest"),
+    "range": tr("from half load"),
+    "between": tr("in between"),
+    "bears": tr("bears most"),
+}
 """Aims of a relief in few words."""
+LENGTHS = {True: tr("long relief"), False: tr("short relief")}
+"""How far down the flank a relief reaches, in words."""
 TOP = 76
 
 
@@ -277,10 +284,10 @@ class LoadedContact(QWidget):
         l_Ca = None if found.long else found.l_Ca
         label, on = (
             tr(
-                "relief {C_a:g} um, {aims}, {long}, {ON}, {flanks}",
+                "{length} {C_a:g} um, {aims}, {ON}, {flanks}",
+                length=LENGTHS[long],
                 C_a=found.C_a,
                 aims=AIMS[aim],
-                long=tr("long") if long else "short",
                 ON=ON[self.on],
                 flanks=FLANKS[self.flanks],
             ),
@@ -295,7 +302,7 @@ class LoadedContact(QWidget):
         known = {(r.aim, r.long): r for r in self.reliefs}
         row: list[QWidget | str] = []
         for long in (True, False):
-            row.append(tr("long") if long else "short")
+            row.append(LENGTHS[long])
             for aim, told in SHORT.items():
                 found = known.get((aim, long))
                 text = (

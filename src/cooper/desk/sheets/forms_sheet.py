@@ -69,7 +69,7 @@ class FormsSheet(Sheet):
             column, tr("Flanks"), tuple(g.name for g in members), [(tr("left and right flanks"), tuple(own))]
         )
         heads = tuple(head for head, *_ in columns)
-        for title, words in (("Profile", PROFILE_WORDS), (tr("Ends of the face"), FACE_WORDS)):
+        for title, words in ((tr("Profile"), PROFILE_WORDS), (tr("Ends of the face"), FACE_WORDS)):
             keys = {s: [plain(s, i) + end for _, i, _, end in columns] for s in words}
             rows: list[tuple[str, tuple[Field | Choice, ...]]] = [
                 (told, tuple(fields[key] for key in keys[s]))

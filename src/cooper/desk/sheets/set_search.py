@@ -138,7 +138,7 @@ class Search:
             ("u", tr("ratio"), tr("{wanted:g}", wanted=wanted)),
             ("tol", "± %", "1"),
             ("least", tr("teeth from"), "15"),
-            ("most", "to", "120"),
+            ("most", tr("to"), "120"),
         ):
             self._line(row, name, text, value)
         row.addStretch(1)

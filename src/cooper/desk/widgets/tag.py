@@ -35,7 +35,7 @@ from cooper.editing.fields import Field
 from cooper.editing.formulas import with_formula
 from cooper.editing.ranges import Range, Try, each_range, trials_of
 from cooper.errors import OutOfRange
-from cooper.i18n.text import tr
+from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Note
 
@@ -82,7 +82,7 @@ class Tag(QWidget):
         return self._written(self.value())
 
     def _written(self, value: float | None) -> str:
-        return self.field.empty if value is None else number(value, self.field.kind, self.session.system)
+        return term(self.field.empty) if value is None else number(value, self.field.kind, self.session.system)
 
     def warning(self) -> Note | None:
         """The first warning that concerns this quantity."""

@@ -8,7 +8,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 
 from cooper.desk.base.theme import TEXT, Theme, font
 from cooper.document.quantities import parts, symbol_word
-from cooper.i18n.text import join
+from cooper.i18n.text import join, term
 from cooper.i18n.translate import translate
 
 
@@ -26,7 +26,8 @@ def symbol_runs(symbol: str, index: int | None, color: QColor, size: float = TEX
     """A symbol with its subscript."""
     main, sub = parts(symbol, index)
     italic = len(main) <= 2
-    runs = [Run(main, font(size, italic=italic), color)]
+    # Longer than two letters it is a word of the program, such as oil.
+    runs = [Run(main if italic else term(main), font(size, italic=italic), color)]
     if sub:
         runs.append(Run(sub, font(size * 0.74), color, drop=size * 0.32))
     return runs

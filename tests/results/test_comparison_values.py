@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
-from cooper.results import beside_values
+from cooper.results import comparison_values
 from cooper.results import evaluate as evaluate_module
 from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
@@ -19,8 +19,8 @@ AGMA = {"train.defaults.method": "ANSI/AGMA 2101-D04"}
 @pytest.fixture
 def asked(monkeypatch):
     """How often AGMA was worked out beside ISO."""
-    found, add = [], beside_values.add_agma
-    monkeypatch.setattr(beside_values, "add_agma", lambda *given: (found.append(1), add(*given)))
+    found, add = [], comparison_values.add_agma
+    monkeypatch.setattr(comparison_values, "add_agma", lambda *given: (found.append(1), add(*given)))
     return found
 
 
@@ -66,7 +66,7 @@ def test_what_does_not_govern_refuses_nothing(monkeypatch, altered):
         n.mesh.Z_I = np.asarray(np.nan)
         n.mesh.K_s = np.asarray(1.0)
 
-    monkeypatch.setattr(beside_values, "add_agma", broken)
+    monkeypatch.setattr(comparison_values, "add_agma", broken)
     mesh = evaluate(altered).stages[0].mesh
     assert "Z_I" not in mesh and mesh.K_s == 1.0
 
@@ -74,7 +74,7 @@ def test_what_does_not_govern_refuses_nothing(monkeypatch, altered):
 @pytest.mark.parametrize("name", ["winch", "dome-drive"])
 def test_an_edit_in_the_window_never_asks_for_it(window, monkeypatch, name):
     found = []
-    monkeypatch.setattr(beside_values, "add_lewis", lambda *_given: found.append(1))
+    monkeypatch.setattr(comparison_values, "add_lewis", lambda *_given: found.append(1))
     s = window.session
     s.restart(demo(name), None)
     window.bench.begin()
