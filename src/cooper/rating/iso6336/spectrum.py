@@ -1,4 +1,5 @@
-"""Service life under a load spectrum: damage sum and the safety at which it is 1. ISO 6336-6:2019."""
+"""Service life under a load spectrum, each level of which is a load case: damage sum, and the safety at which it is 1.
+ISO 6336-6:2019."""
 
 from __future__ import annotations
 
