@@ -127,7 +127,6 @@ STILL_LONG = {
     "drawing",
     "gear_drawing",
     "loaded_contact_view",
-    "power_line",
     "search_space",
     "set_lens",
     "shafts_lens",

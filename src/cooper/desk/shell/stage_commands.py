@@ -6,7 +6,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from cooper.desk.base.registry import Action, register_actions
-from cooper.desk.shell.power_line import stage_acts
+from cooper.desk.shell.stage_card import stage_acts
 from cooper.editing.edit import give_size
 from cooper.editing.make_sets import KIND_WORDS, set_number
 from cooper.editing.share_shifts import NO_UNDERCUT, RULES
