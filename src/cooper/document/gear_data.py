@@ -80,7 +80,7 @@ class Flanks(Model, frozen=True, kw_only=True):
         for C, l, side in ((self.C_betaI, self.l_CI, "left"), (self.C_betaII, self.l_CII, "right")):
             if C > 0 and l == 0:
                 raise ValueError(
-                    tr("an end relief of {C:g} um needs a length; that of the {side} end is 0", C=C, side=side)
+                    tr("an end relief of {C:g} µm needs a length; that of the {side} end is 0", C=C, side=side)
                 )
 
 

@@ -113,9 +113,9 @@ def _proposal(
         (f(bare), f(found)) for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
     )
     told = {
-        "smooth": tr("Of all amounts up to {most:.3g} um this one varies least over the mesh", most=most),
+        "smooth": tr("Of all amounts up to {most:.3g} µm this one varies least over the mesh", most=most),
         "range": tr(
-            "Of all amounts up to {most:.3g} um the largest error from half of the load to all of it is "
+            "Of all amounts up to {most:.3g} µm the largest error from half of the load to all of it is "
             "least with this one",
             most=most,
         ),
@@ -123,8 +123,8 @@ def _proposal(
         "between": tr("It is the mean of the smoothest and of that which bears most"),
     }[aim]
     why = tr(
-        "The unmodified teeth give way by up to {value:.3g} um at this load. {told}: transmission "
-        "error {ptp:.3g} um from peak to peak ({ptp_2:.3g} without relief), pressure {p:.4g} MPa "
+        "The unmodified teeth give way by up to {value:.3g} µm at this load. {told}: transmission "
+        "error {ptp:.3g} µm from peak to peak ({ptp_2:.3g} without relief), pressure {p:.4g} MPa "
         "({p_2:.4g}), tip edges {early} ({early_2}).",
         value=float(bare.te.max()),
         told=told,
@@ -176,9 +176,9 @@ def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
         C,
         (pressed[0.0], least),
         tr(
-            "With the helices up to {slope:.3g} um apart at the ends, as their classes let them, a "
-            "crowning of {C:g} um presses the flanks by {least:.4g} MPa at most, none by {pressed:.4g} "
-            "MPa; {crownings} amounts up to {most:.3g} um were tried.",
+            "With the helices up to {slope:.3g} µm apart at the ends, as their classes let them, a "
+            "crowning of {C:g} µm presses the flanks by {least:.4g} MPa at most, none by {pressed:.4g} "
+            "MPa; {crownings} amounts up to {most:.3g} µm were tried.",
             slope=slope,
             C=C,
             least=least,

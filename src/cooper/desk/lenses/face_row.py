@@ -83,7 +83,7 @@ class FaceRow:
             )
 
         self.session.edit(
-            change, tr("C_Hbeta {slope:g}, C_beta {crowning:g} um", slope=slope, crowning=crowning), "even_face"
+            change, tr("C_Hbeta {slope:g}, C_beta {crowning:g} µm", slope=slope, crowning=crowning), "even_face"
         )
 
     def _now(self, d: Design) -> str:

@@ -230,7 +230,7 @@ class LoadedContact(QWidget):
         self.why = found.why
         self.session.edit(
             lambda d, _r: set_many(d, {path: found.C_beta}),
-            tr("crowning {C_beta:g} um", C_beta=found.C_beta),
+            tr("crowning {C_beta:g} µm", C_beta=found.C_beta),
             "crowning",
         )
 
@@ -284,7 +284,7 @@ class LoadedContact(QWidget):
         l_Ca = None if found.long else found.l_Ca
         label, on = (
             tr(
-                "{length} {C_a:g} um, {aims}, {ON}, {flanks}",
+                "{length} {C_a:g} µm, {aims}, {ON}, {flanks}",
                 length=LENGTHS[long],
                 C_a=found.C_a,
                 aims=AIMS[aim],
