@@ -220,7 +220,7 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     assert lens.own_tags and not window.bench.tags["a_w"].isVisible()
     before = loaded.curves.ptp
     chip = loaded.chips["smooth", True]
-    assert chip.isEnabled() and "um" in chip.accessibleDescription()
+    assert chip.isEnabled() and "µm" in chip.accessibleDescription()
     QTest.mouseClick(chip, LEFT)
     settle()
     flanks = [g.flanks for g in window.session.design.train.stages[0].members]

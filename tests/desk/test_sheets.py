@@ -280,7 +280,7 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
         window.bench.set_lens(lens)
         settle()
         assert not window.grab().isNull()
-    assert [len(plot.curves) for plot in window.bench.view("contact").plots()] == [2, 1, 1, 1], (
+    assert [len(plot.lines) for plot in window.bench.view("contact").plots()] == [2, 1, 1, 1], (
         "no radius for the straight flank"
     )
     type_into(window, "h_back2", "1")
