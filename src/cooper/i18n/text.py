@@ -75,11 +75,17 @@ class _Ellipsis:
 _ELLIPSIS = _Ellipsis()
 
 
+_SIGNS = {"um": " µm", "m2": " m²", "deg": "°"}
+"""Units of the document that are shown by a sign, with the blank before it."""
+
+
 def plain_value(value: Any, conversion: str, spec: str) -> str:
     """A value as it stands in English with a decimal point.
 
     >>> plain_value(12.34567, "", ".3f mm"), plain_value("a", "r", "")
     ('12.346 mm', "'a'")
+    >>> plain_value(3.0, "", "g um"), plain_value(20.0, "", ".1f deg")
+    ('3 µm', '20.0°')
     """
     if conversion:
         value = converted(value, conversion)
@@ -87,7 +93,7 @@ def plain_value(value: Any, conversion: str, spec: str) -> str:
     if unit is None:
         return format(value, spec)
     shown = format(value, unit[1])
-    return shown if value is _ELLIPSIS else f"{shown} {unit[2]}"
+    return shown if value is _ELLIPSIS else shown + _SIGNS.get(unit[2], f" {unit[2]}")
 
 
 def converted(value: Any, conversion: str) -> str:
