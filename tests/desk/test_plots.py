@@ -2,11 +2,15 @@
 
 import numpy as np
 import pytest
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
+from cooper.desk.base.theme import THEMES
 from cooper.desk.shell.pictures import settle
 from cooper.desk.shell.view_commands import copy_plots
-from cooper.desk.widgets.plot import Line, Plot, plot_table, plot_words, round_steps, value_at
+from cooper.desk.widgets.plot import Line, Plot, paint_plot, plot_table, plot_words, round_steps, value_at
+from cooper.editing.edit import set_at
 
 
 def columns(text):
@@ -74,3 +78,27 @@ def test_the_diagrams_of_a_shaft_leave_as_a_table(window):
     QApplication.clipboard().setText("as before")
     copied(window)
     assert QApplication.clipboard().text() == "as before" and "no plot in view" in window.notice.text.text()
+
+
+def test_an_open_sheet_gives_its_own_plots_and_not_those_behind_it(window):
+    window.bench.set_lens("contact")
+    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.flanks.C_alphaa", 12.0), "C", "C")
+    window.open_sheet("forms")
+    settle()
+    tables = columns(copied(window))
+    heads = [h[1].split(", ")[1] for h, _ in tables]
+    assert heads == ["off the profile", "off the helix", "off the profile", "off the helix and the pair's"]
+    # At the tip all of the relief is taken off, at the other end of the contact nothing.
+    assert tables[0][1][[0, -1], 1] == pytest.approx([0.0, 12.0])
+    assert all(h[0].endswith("mm") and h[1].endswith("µm") for h, _ in tables)
+
+
+def test_a_title_keeps_its_unit_however_narrow_the_frame(window):
+    painted = QImage(200, 60, QImage.Format.Format_ARGB32)
+    painted.fill(0)
+    level = Line(np.arange(2.0), np.ones(2), "ink")
+    plot = Plot("a title of many words that no narrow frame holds", "stress", (level,), ticks=False)
+    p = QPainter(painted)
+    paint_plot(p, THEMES["light"], QRectF(20, 20, 100, 30), plot, "mm")
+    p.end()
+    assert all(painted.pixelColor(x, y).alpha() == 0 for x in range(125, 200) for y in range(60))

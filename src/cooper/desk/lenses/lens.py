@@ -6,13 +6,13 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.widgets.plot import Plot, plot_words
+from cooper.desk.widgets.plot import Plotted, plot_words
 from cooper.i18n.text import join
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import StageResults
 
 
-class Lens(QWidget):
+class Lens(QWidget, Plotted):
     """A view on the selected stage that paints itself; hidden until it is chosen."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
@@ -24,12 +24,8 @@ class Lens(QWidget):
         self.theme = theme
         self.update()
 
-    def plots(self) -> list[Plot]:
-        """The plots in view, to be copied as a table; none in most lenses."""
-        return []
-
     def describe(self) -> None:
-        """Tell those who do not see the plots their numbers."""
+        """Give the plots' least and greatest values to screen readers."""
         told = [plot_words(plot, self.session.system) for plot in self.plots()]
         self.setAccessibleDescription(translate(join(" ", told)))
 

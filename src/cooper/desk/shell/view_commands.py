@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from cooper.desk.base.registry import Action, register_actions
 from cooper.desk.lenses.drawing import FLANKS
-from cooper.desk.lenses.lens import Lens
-from cooper.desk.widgets.plot import plot_table
+from cooper.desk.widgets.plot import Plotted, plot_table
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 
@@ -48,8 +47,10 @@ def copy_checks(window: Window) -> None:
 
 def copy_plots(window: Window) -> None:
     """The plots in view as tab-separated text."""
-    view = window.bench.views[window.bench.lens]
-    plots = view.plots() if isinstance(view, Lens) else []
+    # A sheet lies over the Bench, and so comes first.
+    sheet, lens = window.sheet, window.bench.views[window.bench.lens]
+    views = sheet.findChildren(QWidget) if sheet is not None else [lens]
+    plots = [plot for view in views if isinstance(view, Plotted) and view.isVisible() for plot in view.plots()]
     if not plots:
         window.notice.report(tr("There is no plot in view; the lenses Contact and Shafts have some"))
         return

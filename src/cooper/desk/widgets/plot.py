@@ -18,7 +18,7 @@ from cooper.i18n.text import figure, join, tr
 
 class Line(Struct, frozen=True):
     """One line of a plot: its points, the role of its colour, its name in a table; ``faint`` for a line that stands
-    for comparison; ``symbol`` and number of the gear where the read-out stands beside the frame."""
+    for comparison; ``symbol`` and number of the gear if the read-out is at the right of the frame."""
 
     x: Array
     y: Array
@@ -78,6 +78,14 @@ def with_unit(title: str, kind: str, system: str) -> str:
     """
     unit = screen_unit(KINDS[kind].display_unit(system))
     return title + (tr(", {unit}", unit=unit) if unit else "")
+
+
+class Plotted:
+    """A widget with plots that can be copied as a table and are described with their numbers."""
+
+    def plots(self) -> list[Plot]:
+        """The plots in view; none in most lenses."""
+        return []
 
 
 def plot_table(plots: list[Plot], system: str) -> str:
@@ -165,9 +173,7 @@ def paint_plot(
             )
         )
 
-    free = _read_out(p, theme, f, plot, system, cursor)
-    title = elided(with_unit(plot.title, plot.kind, system), th.font(th.SMALL), free - f.left() - 10)
-    words(p, title, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 4)
+    _head(p, theme, f, plot, system, _read_out(p, theme, f, plot, system, cursor))
     p.setPen(QPen(theme.color("faint"), th.HAIR))
     y_0 = float(at(np.zeros(1), np.zeros(1))[0, 1]) if low <= 0 <= high else f.bottom()
     p.drawLine(QPointF(f.left(), y_0), QPointF(f.right(), y_0))
@@ -193,6 +199,15 @@ def paint_plot(
         p.setPen(QPen(theme.color("copper", 0.9 if k == 0 else 0.45), 1.3))
         px = float(at(np.array([x]), np.zeros(1))[0, 0])
         p.drawLine(QPointF(px, f.top()), QPointF(px, f.bottom()))
+
+
+def _head(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str, right: float) -> None:
+    """The title up to ``right``, shortened where it must be, with its unit, which never is."""
+    small = th.font(th.SMALL)
+    unit = with_unit("", plot.kind, system)
+    title = elided(plot.title, small, right - f.left() - advance(unit, small))
+    words(p, title, small, theme.color("muted"), f.left(), f.top() - 4)
+    words(p, unit, small, theme.color("muted"), f.left() + advance(title, small), f.top() - 4)
 
 
 def _ticks(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str) -> None:
@@ -222,7 +237,7 @@ def _ticks(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str) -> 
 def _read_out(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str, cursor: tuple[float, ...]) -> float:
     """The values of the lines at the first cursor, each in its colour, ending where the frame ends; returns where
     they begin."""
-    x, small = f.right() + 24, th.font(th.SMALL, bold=True)
+    x, small = f.right(), th.font(th.SMALL, bold=True)
     if not cursor:
         return x
     for n, line in reversed(list(enumerate(plot.lines))):
