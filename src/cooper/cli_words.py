@@ -32,7 +32,7 @@ UNUSABLE, SHORT, BROKEN = 2, 1, 70
 
 
 def choose_language() -> None:
-    """Take the language that the surroundings hand over, else the one chosen in the window, else that of the place."""
+    """Take the language from the environment, else the one chosen in the window, else that of the locale."""
     told = os.environ.get(TOLD, "")
     if told[:-1] in languages() and told[-1] in ".,":
         inherit_language()

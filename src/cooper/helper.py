@@ -1,4 +1,4 @@
-"""The process beside the window: runs functions of the core one after the other and hands back what they find, item
+"""The worker process: runs functions of the core one after the other and returns their results, item
 by item.
 
 Frames over the standard streams: eight bytes of length, then a pickled tuple. Only the window that started it talks to
@@ -86,7 +86,7 @@ class Server:
     def stop(self, _signal: int, _frame: FrameType | None) -> None:
         self.stopped = True
         if self.busy:
-            # An exception raised inside __del__ or a GC callback is swallowed, so resend until it is heard.
+            # An exception raised inside __del__ or a GC callback is swallowed, so resend until it is received.
             signal.setitimer(signal.ITIMER_REAL, AGAIN)
             raise Stopped
 

@@ -286,7 +286,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
     except ValidationError as error:
         cause = error.__cause__ or error
         if isinstance(cause, Rule):
-            # A rule of one field is told at the field.
+            # A rule of a single field is reported at that field.
             place, data = f"{place}.{cause.field}".lstrip("."), data.get(cause.field)
         yield place, data, str(cause), None, None
     except NotFinite:

@@ -179,7 +179,7 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
 
 
 def duty_fields() -> dict[str, dict[str, Field]]:
-    """The fields of the duty in groups: what comes in, what is wanted, surroundings, what is required."""
+    """The fields of the duty in groups: input, wanted output, ambient conditions, requirements."""
     duty, defaults, oil = "train.duty", "train.defaults", "train.defaults.lubricant"
 
     def at(base: str, *rows: tuple[str, float | None]) -> list[Field]:

@@ -1,4 +1,4 @@
-"""What stands on a technical drawing beside its edges: dimensions with limits, surface texture, tolerance frames,
+"""The parts of a technical drawing other than its edges: dimensions with limits, surface texture, tolerance frames,
 datums."""
 
 from __future__ import annotations

@@ -104,7 +104,7 @@ def report_source(
     for piece in pieces(design, results, system, length):
         match piece:
             case Heading(title=title, fresh=fresh):
-                # The first page is a summary of its own. What begins on a fresh page is set beside the others on
+                # The first page is a summary. A part that begins on a fresh page is placed next to the others on
                 # another core.
                 out.append("#pagebreak(weak: true)" if fresh or not started else "")
                 started = True

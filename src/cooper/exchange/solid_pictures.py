@@ -1,4 +1,4 @@
-"""Pictures of a train's solids for who looks at them: rough at once, finer step by step. Run beside the window, as
+"""Pictures of a train's solids: coarse at once, finer step by step. Run in a worker process, as
 fine ones take seconds."""
 
 from __future__ import annotations

@@ -41,7 +41,7 @@ class PairShape(Struct, frozen=True):
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
 CACHED_TEETH = 96
-"""Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it
+"""The cache of teeth: each with its root form, outline and areas, so that an edit calculates again only what it
 alters."""
 
 

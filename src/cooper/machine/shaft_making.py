@@ -1,4 +1,4 @@
-"""What a proposal of a shaft keeps at hand while it is made: requirements, what a person fixed, sizes, joints."""
+"""The state of a shaft proposal while it is built: requirements, values fixed by a person, sizes, joints."""
 
 from __future__ import annotations
 

@@ -36,7 +36,7 @@ from cooper.values import PowerValues, TrainValues
 
 
 class Scope(Struct, frozen=True):
-    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the
+    """``ranges``: the values that work, if a value is refused; ``beside`` what stands beside the
     governing method; ``machine`` the machine around the gears, where it counts."""
 
     ranges: bool = True

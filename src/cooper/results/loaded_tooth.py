@@ -29,7 +29,7 @@ from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import stiffness_of
 
 ROUGHLY = 0.06
-"""By how much the root's stress of a rough grid may be off, which its elements alone tell too low; held by a test
+"""Error of the root stress on a coarse grid, which the estimate from its elements gives too low; held by a test
 over demos."""
 FINENESS = {"coarse": (COARSE, 8, 32), "usual": (USUAL, 20, 64)}
 """Grid, slices along the face and positions over a pitch of each answer."""

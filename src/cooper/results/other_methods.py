@@ -1,5 +1,5 @@
-"""What is rated beside or in place of ISO 6336, where the gears and the oil allow it: AGMA, scuffing, micropitting,
-flank fracture."""
+"""The ratings in addition to ISO 6336 or in its place, where the gears and the oil allow it: AGMA, scuffing,
+micropitting, flank fracture."""
 
 from __future__ import annotations
 

@@ -291,8 +291,8 @@ v."""
 
 
 def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNumbers:
-    """The numbers of a pair with only those values anew that its losses depend on: rating it again would take twenty
-    times as long."""
+    """The numbers of a pair with only those values recalculated that its losses depend on: rating it again would take
+    twenty times as long."""
     mesh = n.mesh.copy()
     mesh.update({s: n.mesh[s] * load for s in LOADED if s in n.mesh}, v=n.mesh.v * speed)
     add_losses(p, mesh, n.path)

@@ -1,4 +1,4 @@
-"""A survey as the process beside the window makes it: what it is of, then what is found, and at last what is kept
+"""A survey as the worker process makes it: what it is of, then what is found, and at last what is kept
 with the document."""
 
 from __future__ import annotations

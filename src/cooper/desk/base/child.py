@@ -1,4 +1,4 @@
-"""The surroundings of processes that the window starts: the same Cooper as this one, and nothing from the folder one
+"""The environment of processes that the window starts: the same Cooper as this one, and nothing from the folder one
 stands in."""
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""A fault of the program is heard: the work is kept at once, and a notice says so in plain words, with the details
+"""A fault of the program is handled: the work is saved at once, and a notice says so in plain words, with the details
 to be copied."""
 
 from __future__ import annotations

@@ -25,7 +25,7 @@ from cooper.i18n.text import tr
 
 
 class Leftover(Struct, frozen=True):
-    """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was kept
+    """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was saved
     (seconds)."""
 
     file: Path

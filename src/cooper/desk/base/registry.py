@@ -1,4 +1,4 @@
-"""What the desk is made of beside its lenses: sheets and commands. Every module registers what it brings; the window
+"""The registry of sheets and commands. Every module registers what it brings; the window
 reads it here.
 
 So a new sheet is one new module, which nothing else has to name. They are loaded when one asks for them, or piece by

@@ -189,7 +189,7 @@ class Session(QObject):
                 return
             from cooper.results.machine_checks import without_machine
 
-            # Where it could not be worked out none of its old numbers is kept with the new gears.
+            # A failed calculation leaves no old machine results with the new gears.
             state.complete(found[0] if fault is None else without_machine(plain, fault))
             if self.state is state:
                 self.changed.emit()

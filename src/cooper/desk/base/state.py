@@ -46,7 +46,7 @@ class State:
         # One and the same from state to state, and too long to be packed with each.
         self._survey = design.survey
         self.verdict = results.verdict
-        # Results of the gears alone, while the machine around them is worked out beside the window.
+        # Results of the gears alone, while a worker process calculates the machine around them.
         self.awaits: Results | None = None
         self.label, self.parent, self.key, self.stamp, self.name = label, parent, key, stamp, ""
 

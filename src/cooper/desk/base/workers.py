@@ -1,4 +1,4 @@
-"""What takes long, done beside the window: asked of processes of their own, its findings taken as they come, given
+"""Long work, done by worker processes: submitted, its results taken as they come, given
 up at any time."""
 
 from __future__ import annotations
@@ -55,11 +55,11 @@ LONG = "long"
 """The lane of what takes long enough that nothing else shall wait for it."""
 STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
 """How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a
-picture that is looked at comes before what counts beside it, and is painted before it gets finer."""
+picture in view comes before other calculations, and is painted before it gets finer."""
 
 
 class WorkerProcess(QObject):
-    """A process beside the window and what it is asked, one thing after the other. It starts with the first
+    """A worker process and its queue of tasks, done one after the other. It starts with the first
     question."""
 
     _lanes: ClassVar[dict[str, WorkerProcess]] = {}

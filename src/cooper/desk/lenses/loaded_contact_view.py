@@ -43,7 +43,7 @@ SHORT = {
 }
 """Aims of a relief in few words."""
 LENGTHS = {True: tr("long relief"), False: tr("short relief")}
-"""How far down the flank a relief reaches, in words."""
+"""Labels for the length of a relief."""
 TOP = 76
 
 

@@ -1,4 +1,4 @@
-"""The solids of the train as the process beside the window sees them: always the newest sight, rough at once and
+"""The solids of the train as a worker process renders them: always the newest view, coarse at once and
 then finer."""
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""What stands beside a stress field: the numbers of the moment, the methods beside it, and the root's stress over
+"""The panel next to a stress field: the values at this position, the rating methods, and the root's stress over
 the mesh."""
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""The sheet of play: what each tolerance does to the backlash, worst case beside statistics, and a wanted value
+"""The sheet of backlash: the share of each tolerance, worst case and statistics, and a wanted value
 reached."""
 
 from __future__ import annotations

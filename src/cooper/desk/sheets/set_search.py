@@ -1,4 +1,4 @@
-"""The search for counts of a set: what is wanted, the list of offers, one taken."""
+"""The search for tooth counts of a set: wanted ratio and bounds, list of offers, taking one."""
 
 from __future__ import annotations
 
@@ -176,7 +176,7 @@ class Search:
         shown = [tr("counts"), "ratio", tr("off, %"), *(() if own is None else own.columns)]
         self.columns = [*shown, *([tr("bears")] if self.in_line else []), tr("meets"), "a", "⌀"]
         cells = self._cells()
-        # Beside the set there is little room; alone the columns share all of it.
+        # Next to the set there is little room; without it the columns share the whole width.
         self.table = RowsView({name: cells[name] for name in self.columns}, stretch=n is None)
         self.table.setObjectName("offers")
         self.table.setAccessibleName(translate(tr("Offers of tooth counts")))

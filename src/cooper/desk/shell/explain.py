@@ -1,4 +1,4 @@
-"""What F1 tells of the selected quantity: meaning, value, how it comes about, source, and a small figure where it
+"""The help (F1) on the selected quantity: meaning, value, how it comes about, source, and a small figure where it
 can be drawn."""
 
 from __future__ import annotations

@@ -32,7 +32,7 @@ PATIENCE_MS = 1500
 
 
 class Background(QObject):
-    """One export after the other in a process of its own; ``done`` is told the path and the fault, empty when all
+    """One export after the other in a worker process; ``done`` is told the path and the fault, empty when all
     went well."""
 
     def __init__(self, done: Callable[[Path, str], None], parent: QObject) -> None:

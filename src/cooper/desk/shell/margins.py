@@ -215,7 +215,7 @@ class Margins(QWidget):
     def toggle(self, key: str) -> None:
         check = self.session.results.check(key)
         if check is not None and check.stage is not None:
-            # Why and the Levers are told of the mesh that the check belongs to.
+            # Why and the Levers work on the mesh that the check belongs to.
             self.session.select_stage(check.stage)
         self.open("" if key == self.opened else key)
 
@@ -274,7 +274,7 @@ class Margins(QWidget):
         return check
 
     def _fill_levers(self) -> None:
-        """Solve the Levers beside the window; each is shown as it comes."""
+        """Solve the Levers in a worker process; each is shown as soon as it is solved."""
         check = self._begin_levers()
         if check is not None:
             now = self.session

@@ -109,7 +109,7 @@ class StageCard(QAbstractButton):
         self.line.arrangement_wanted.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """The picture is kept until it would differ by more than a quarter of a pixel."""
+        """The picture is cached until it would differ by more than a quarter of a pixel."""
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
         sizes = [

@@ -142,7 +142,7 @@ class ExportCommands:
         self.window.notice.report(tr("Saved as {path}", path=path))
 
     def save_survey_to(self, path: Path) -> None:
-        """Write the kept designs of the survey in the order of its table; beside the window, as there may be very
+        """Write the stored designs of the survey in the order of its table; in a worker process, as there may be very
         many."""
         page = self.window.survey_page
         if page is None or page.found is None or not len(page.found):

@@ -1,4 +1,4 @@
-"""What a survey is asked by: the rows of its panel, an entry, materials as lines of text."""
+"""The entries of the survey panel: its rows, an entry field, materials as lines of text."""
 
 from __future__ import annotations
 
@@ -76,6 +76,7 @@ def _short(m: Material) -> str:
 def material_line(choice: MaterialChoice) -> str:
     """Materials as they are typed: those that are the same as the one before are left out at the end.
 
+    >>> from cooper.document.survey_spec import asked
     >>> material_line(asked(process="ground").materials[0])
     'Eh MQ 700; Eh MQ 700; NT MQ 750'
     """

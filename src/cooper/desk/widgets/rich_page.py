@@ -9,7 +9,7 @@ from cooper.i18n.translate import translate
 
 
 class RichPage(QTextEdit):
-    """Markup to be read and selected. A label of as much text is laid out anew for every width that it is asked
+    """Markup to be read and selected. A label with that much text is laid out again for every width that it is asked
     about."""
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
