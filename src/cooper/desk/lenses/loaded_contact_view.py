@@ -470,7 +470,7 @@ class LoadedContact(QWidget):
         return [
             (self.frame(2, 4), root, True),
             (one, Plot(told, "roughness", tuple(errors), pitches, "factor", from_zero=False), False),
-            (two, Plot(tr("mesh stiffness, c_γ dashed"), "stiffness", stiffness, pitches, "factor"), False),
+            (two, Plot(tr("mesh stiffness and c_γ"), "stiffness", stiffness, pitches, "factor"), False),
         ]
 
     def _heat_plots(self, curves: LoadedCurves, over_path: Callable[..., Plot]) -> list[tuple[QRectF, Plot, bool]]:
