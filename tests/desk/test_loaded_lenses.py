@@ -324,7 +324,7 @@ def test_each_flank_has_a_form_of_its_own_until_they_are_made_alike_again(window
     typed(fields["C_alphaa2"], "3")
     assert (member().flanks.C_alphaa, member().flanks_left.C_alphaa) == (9, 4)
     # The least relieved tip counts in K_V and scuffing.
-    assert any("least relieved" in n.text or "of either flank, 3 um" in n.text for n in session.results.notes)
+    assert any("least relieved" in n.text or "of either flank, 3 µm" in n.text for n in session.results.notes)
     for text in ("-3", "9999", "abc", "nan"):
         typed(fields["l_Ca1_left"], text)
         assert member().flanks_left.l_Ca is None

@@ -211,7 +211,7 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     assert "cannot stand evenly" in texts[0] and len(set(texts)) == len(texts) == 4
     assert window.margins.count.text() == "4 warnings"
     row = next(w for w in window.margins.warnings if w.note.counts)
-    assert row.isVisibleTo(window.margins) and "1.28 deg off" in row.toolTip() and "verdict thin" in row.toolTip()
+    assert row.isVisibleTo(window.margins) and "1.28° off" in row.toolTip() and "verdict thin" in row.toolTip()
     window.bench.set_lens("set")
     settle()
     marked = {t.field.key for t in window.bench.set.findChildren(Tag) if t.warning() is not None and not t.isHidden()}

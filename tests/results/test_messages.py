@@ -4,7 +4,7 @@ are seen."""
 import pytest
 
 from cooper.demo import DEMOS, demo
-from cooper.i18n.text import gaps_of, units_of
+from cooper.i18n.text import gaps_of, shown_unit, units_of
 from cooper.results.check_types import CHECKS
 from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
@@ -46,7 +46,7 @@ def test_a_message_says_its_template_with_every_value_in_its_unit(raised):
             assert set(one.values) >= set(units), key
             for literal, name, _, _ in gaps_of(kind.template):
                 assert literal.replace("{{", "{") in one.text, key
-                assert name is None or not units[name] or f" {units[name]}" in one.text, (key, name)
+                assert name is None or shown_unit(units[name]) in one.text, (key, name)
 
 
 def test_a_message_tells_its_identity_and_values_to_other_programs():

@@ -75,8 +75,17 @@ class _Ellipsis:
 _ELLIPSIS = _Ellipsis()
 
 
-_SIGNS = {"um": " µm", "m2": " m²", "deg": "°"}
+_SIGNS = {"um": " µm", "m2": " m²", "deg": "°", "°": "°"}
 """Units of the document that are shown by a sign, with the blank before it."""
+
+
+def shown_unit(unit: str) -> str:
+    """A unit of the document as it stands behind a number, with the blank before it.
+
+    >>> shown_unit("um"), shown_unit("mm"), shown_unit("deg")
+    (' µm', ' mm', '°')
+    """
+    return _SIGNS.get(unit, f" {unit}") if unit else ""
 
 
 def plain_value(value: Any, conversion: str, spec: str) -> str:
@@ -93,7 +102,7 @@ def plain_value(value: Any, conversion: str, spec: str) -> str:
     if unit is None:
         return format(value, spec)
     shown = format(value, unit[1])
-    return shown if value is _ELLIPSIS else shown + _SIGNS.get(unit[2], f" {unit[2]}")
+    return shown if value is _ELLIPSIS else shown + shown_unit(unit[2])
 
 
 def converted(value: Any, conversion: str) -> str:

@@ -236,7 +236,7 @@ _message(
 _message(
     "beta_above_30",
     "range",
-    "beta = {beta:g deg} is above 30 deg, to which ISO 6336 is confirmed by tests and experience.",
+    "beta = {beta:g deg} is above 30°, to which ISO 6336 is confirmed by tests and experience.",
     fields="beta",
 )
 _message(
@@ -335,7 +335,7 @@ _message(
 _message(
     "alpha_n_outside",
     "range",
-    "alpha_n = {alpha_n:g deg} is outside 15 to 25 deg, for which ISO 6336 was validated.",
+    "alpha_n = {alpha_n:g deg} is outside 15 to 25°, for which ISO 6336 was validated.",
     fields="alpha_n",
 )
 _message(
@@ -811,7 +811,7 @@ _message(
     "planets_uneven",
     "warning",
     "{planets} planets cannot stand evenly: the counts {counts} leave {places} places, which {planets} does not "
-    "divide. They stand at {angles} deg, up to {worst:.2f deg} off. Evenly can: {even}.",
+    "divide. They stand at {angles}°, up to {worst:.2f deg} off. Evenly can: {even}.",
     counts="thin",
     fields="n_planets z_1 z_2",
 )
