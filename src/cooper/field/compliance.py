@@ -17,11 +17,34 @@ from cooper.field.unit_loads import UnitLoads, normals_at
 
 
 def pressed_in(a: Real, h: Real, E: float, nu: float) -> Array:
-    """How far a line load of 1 N/mm on a patch of Hertz's form, half as wide as a, presses the surface in against a
-    point h beneath it; mm.
+    """How far a line load of 1 N/mm on a patch of Hertz's form presses the surface in against a point beneath it.
 
-    2 (1 - nu^2) / (pi E) (ln(2 h / a) - nu / (2 (1 - nu))). Weber and Banaschek, 1953.
+    Parameters
+    ----------
+    a : Real
+        Half width of the patch (mm).
+    h : Real
+        Depth of the point (mm).
+    E : float
+        Modulus of elasticity (MPa).
+    nu : float
+        Poisson's ratio.
 
+    Returns
+    -------
+    Array
+        Approach (mm).
+
+    Notes
+    -----
+    2 (1 - nu^2) / (pi E) (ln(2 h / a) - nu / (2 (1 - nu))).
+
+    References
+    ----------
+    Weber and Banaschek, 1953.
+
+    Examples
+    --------
     >>> round(float(1e6 * pressed_in(0.1, 2.0, 206000.0, 0.3)), 4)
     9.7714
     """
@@ -30,9 +53,28 @@ def pressed_in(a: Real, h: Real, E: float, nu: float) -> Array:
 
 
 def patch_near(d: Real, a: float, h: Real, E: float, nu: float) -> Array:
-    """The same as the mean over one patch for the load on another, their middles d apart; 0 where the half-plane no
-    longer knows of it.
+    """Approach as by `pressed_in`, as the mean over one patch for the load on another.
 
+    Parameters
+    ----------
+    d : Real
+        Distance of their middles (mm).
+    a : float
+        Half width of the patches (mm).
+    h : Real
+        Depth of the point (mm).
+    E : float
+        Modulus of elasticity (MPa).
+    nu : float
+        Poisson's ratio.
+
+    Returns
+    -------
+    Array
+        Approach (mm), 0 where the half-plane no longer knows of it.
+
+    Notes
+    -----
     The mean of ln(1/distance) over both is ln(2/a) + 1/4 where they fall together, else about ln(1/d) + (a / (2 d))^2.
     """
     c = 2 * (1 - nu**2) / (np.pi * E)
@@ -62,8 +104,24 @@ class Compliance(Struct, frozen=True):
 
 
 def compliance_of(plane: Plane, loads: UnitLoads, sigma: Array, driver: bool) -> Compliance:
-    """Influence numbers of a gear under its unit loads, as driver or driven: of a driver the tooth to the right goes
-    ahead. ``sigma`` (loads, places; MPa) is the stress along the fillet."""
+    """Influence numbers of a gear under its unit loads.
+
+    Parameters
+    ----------
+    plane : Plane
+        The solved section of the tooth.
+    loads : UnitLoads
+        Unit loads along the flank.
+    sigma : Array
+        Stress along the fillet (loads, places; MPa).
+    driver : bool
+        Whether the gear drives; of a driver the tooth to the right goes ahead.
+
+    Returns
+    -------
+    Compliance
+        Influence numbers (mm/N and MPa mm/N).
+    """
     grid = plane.grid
     x = grid.nodes[grid.chains[grid.mid]]
     h = loads.places.of(x)[:, 0] / np.maximum(-loads.normal[:, 0], 0.05)

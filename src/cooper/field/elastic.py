@@ -15,8 +15,24 @@ from cooper.field.tooth_grid import Grid
 
 
 def plane_law(E: float, nu: float, strain: bool = True) -> Array:
-    """Stresses (sxx, syy, sxy) over strains (exx, eyy, 2 exy) in plane strain, or in plane stress; MPa.
+    """Stresses (sxx, syy, sxy) over strains (exx, eyy, 2 exy).
 
+    Parameters
+    ----------
+    E : float
+        Modulus of elasticity (MPa).
+    nu : float
+        Poisson's ratio.
+    strain : bool
+        Plane strain, else plane stress.
+
+    Returns
+    -------
+    Array
+        Matrix (3, 3; MPa).
+
+    Examples
+    --------
     >>> [round(float(v)) for v in plane_law(206000.0, 0.3)[0]]
     [277308, 118846, 0]
     """
@@ -155,8 +171,20 @@ class Plane(Struct, frozen=True, dict=True):
 
 
 def principal(stress: Array) -> tuple[Array, Array, Array]:
-    """Largest and smallest principal stress (MPa) and the direction of the largest (rad from x); stresses (..., 3).
+    """Principal stresses and the direction of the largest.
 
+    Parameters
+    ----------
+    stress : Array
+        Stresses sxx, syy, sxy (..., 3; MPa).
+
+    Returns
+    -------
+    tuple[Array, Array, Array]
+        Largest and smallest (MPa), and the angle of the largest from x (rad).
+
+    Examples
+    --------
     >>> one, two, angle = principal(np.array([30.0, -10.0, 20.0]))
     >>> round(float(one), 4), round(float(two), 4), round(float(np.degrees(angle)), 4)
     (38.2843, -18.2843, 22.5)
@@ -167,8 +195,24 @@ def principal(stress: Array) -> tuple[Array, Array, Array]:
 
 
 def von_mises(stress: Array, nu: float, strain: bool = True) -> Array:
-    """Equivalent stress by the energy of distortion, with the stress across the plane in plane strain; MPa.
+    """Equivalent stress by the energy of distortion, with the stress across the plane in plane strain.
 
+    Parameters
+    ----------
+    stress : Array
+        Stresses sxx, syy, sxy (..., 3; MPa).
+    nu : float
+        Poisson's ratio.
+    strain : bool
+        Plane strain, else plane stress.
+
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    Examples
+    --------
     >>> round(float(von_mises(np.array([100.0, 0.0, 0.0]), 0.3, False)), 6), round(float(von_mises(np.array([100.0, 0.0, 0.0]), 0.3)), 4)
     (100.0, 88.8819)
     """  # noqa: E501

@@ -29,7 +29,18 @@ class Elements(Struct, frozen=True):
 
 
 def elements_of(grid: Grid) -> Elements:
-    """The grid's elements with their gradients."""
+    """The grid's elements with their gradients.
+
+    Parameters
+    ----------
+    grid : Grid
+        Grid of nine-node elements.
+
+    Returns
+    -------
+    Elements
+        Elements.
+    """
     full, few = _reference()
     x = grid.nodes[grid.elements]
     grad, weight = _mapped(x, *full)
@@ -65,7 +76,13 @@ def _mapped(x: Array, grad: Array, weights: Array) -> tuple[Array, Array]:
 
 
 def spread_of() -> Array:
-    """From the four points to the nine nodes of an element, in the grid's order, as a bilinear function."""
+    """From the four points to the nine nodes of an element, in the grid's order, as a bilinear function.
+
+    Returns
+    -------
+    Array
+        Matrix (9, 4).
+    """
     xi = np.array([-1, 1, 1, -1, 0, 1, 0, -1, 0.0]) / GAUSS
     eta = np.array([-1, -1, 1, 1, -1, 0, 1, 0, 0.0]) / GAUSS
     p = np.array([[-1, -1], [-1, 1], [1, -1], [1, 1.0]])

@@ -80,10 +80,28 @@ class MeshCycle(Struct, frozen=True):
 
 
 def coupling(y: Array, b: float, reach: float) -> Array:
-    """How much of a load at one slice is felt at another, each row and column in all 1: a stretched string on
-    springs with free ends, which falls off by e over ``reach`` (mm). An even load gives an even deflection, as in the
-    plane.
+    """How much of a load at one slice is felt at another, each row and column in all 1.
 
+    Parameters
+    ----------
+    y : Array
+        Middles of the slices (mm).
+    b : float
+        Face width (mm).
+    reach : float
+        Length over which it falls off by e (mm).
+
+    Returns
+    -------
+    Array
+        Matrix (slices, slices).
+
+    Notes
+    -----
+    A stretched string on springs with free ends. An even load gives an even deflection, as in the plane.
+
+    Examples
+    --------
     >>> np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e-3), 6).tolist(), np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e4), 3).tolist()
     ([[1.0, 0.0], [0.0, 1.0]], [[0.5, 0.5], [0.5, 0.5]])
     """  # noqa: E501
@@ -100,13 +118,33 @@ def coupling(y: Array, b: float, reach: float) -> Array:
 
 
 def felt(y: Array, width: Array, b: float, reach: float) -> Array:
-    """Deflection at the slices for a load on another, over that of the whole face under it as an even line load,
-    times the width b: (..., slices, slices), 1/mm.
+    """Deflection at the slices for a load on another, over that of the whole face under it as an even line load, times
+    the width b.
 
+    Parameters
+    ----------
+    y : Array
+        Middles of the slices (..., slices; mm).
+    width : Array
+        Widths of the slices (..., slices; mm).
+    b : float
+        Face width (mm).
+    reach : float
+        Length over which it falls off by e (mm).
+
+    Returns
+    -------
+    Array
+        Matrices (..., slices, slices; 1/mm).
+
+    Notes
+    -----
     The stretched string on springs of `coupling` in closed form, u - reach^2 u'' = f with free ends, whose answer at y
     for a force at y' is (cosh((b - |y - y'|)/reach) + cosh((b - y - y')/reach)) / (2 reach sinh(b/reach)): its mean
-    over the places ``y`` (..., slices; mm) that both ``width`` (mm) take up.
+    over the places that both take up.
 
+    Examples
+    --------
     >>> round(float(felt(np.array([5.0]), np.array([10.0]), 10.0, 2.0)[0, 0]), 12)
     0.1
     """
@@ -149,7 +187,22 @@ def _along(L: Array, rows: Array, x: Array) -> Array:
 
 
 def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
-    """The whole mesh cycle of a pair under load."""
+    """The whole mesh cycle of a pair under load.
+
+    Parameters
+    ----------
+    m : Meshing
+        The mesh with its load, forms and stiffness.
+    one : Compliance
+        Influence numbers of the pinion.
+    two : Compliance
+        Influence numbers of the wheel.
+
+    Returns
+    -------
+    MeshCycle
+        Loads, transmission error (um), stiffness and stresses over one pitch.
+    """
     y = (np.arange(m.slices) + 0.5) * m.b / m.slices
     d = m.b / m.slices
     turn = np.arange(m.positions) / m.positions
@@ -225,13 +278,35 @@ LEAST_PART = 1e-3
 
 
 def on_path(g: Array, y: Array, A: float, E: float, tan_beta_b: float, d: float) -> tuple[Array, Array, Array]:
-    """Path coordinates (mm) of the middles of those parts of the slices that are between A and E, these parts (0 to
-    1), and their places along the face (mm).
+    """The parts of the slices that are on the path of contact.
 
-    ``g`` (positions, pairs, slices) of the middles of whole slices, ``y`` their places (slices), ``d`` the width of a
-    slice (mm), ``tan_beta_b`` the slope of the contact lines. A slice that enters the path whole would jump in and
-    out of contact; by parts the load of a helical mesh passes over evenly however few the slices are.
+    Parameters
+    ----------
+    g : Array
+        Middles of whole slices (positions, pairs, slices; mm).
+    y : Array
+        Places of the slices along the face (mm).
+    A : float
+        Start of the path (mm).
+    E : float
+        End of the path (mm).
+    tan_beta_b : float
+        Slope of the contact lines.
+    d : float
+        Width of a slice (mm).
 
+    Returns
+    -------
+    tuple[Array, Array, Array]
+        Path coordinates of the middles of these parts (mm), the parts (0 to 1), and their places along the face (mm).
+
+    Notes
+    -----
+    A slice that enters the path whole would jump in and out of contact; by parts the load of a helical mesh passes over
+    evenly however few the slices are.
+
+    Examples
+    --------
     >>> [v.tolist() for v in on_path(np.array([[[-0.25, 1.0]]]), np.array([1.0, 3.0]), 0.0, 5.0, 0.5, 2.0)]
     [[[[0.125, 1.0]]], [[[0.25, 1.0]]], [[[1.75, 3.0]]]]
     """
@@ -291,8 +366,22 @@ def _stiffness(A: Array, bears: Marks) -> Array:
 
 
 def orders(te: Array, count: int = 6) -> Array:
-    """Amplitudes of the mesh frequency and its multiples in a transmission error over one pitch; um.
+    """Amplitudes of the mesh frequency and its multiples in a transmission error over one pitch.
 
+    Parameters
+    ----------
+    te : Array
+        Transmission error over one pitch (um).
+    count : int
+        Number of amplitudes.
+
+    Returns
+    -------
+    Array
+        Amplitudes (um).
+
+    Examples
+    --------
     >>> t = np.arange(32) / 32
     >>> [round(float(v), 6) for v in orders(5 + 3 * np.cos(2 * np.pi * t) + np.sin(4 * np.pi * t), 3)]
     [3.0, 1.0, 0.0]
@@ -304,6 +393,24 @@ def orders(te: Array, count: int = 6) -> Array:
 def largest_near(g: Array, at: Array, values: Array, reach: float) -> Array:
     """The largest of the values that stand within a reach of each place; between places where none does, on a line.
 
+    Parameters
+    ----------
+    g : Array
+        Places that are asked for (mm).
+    at : Array
+        Places of the values (mm).
+    values : Array
+        Values.
+    reach : float
+        Greatest distance (mm).
+
+    Returns
+    -------
+    Array
+        Values at g.
+
+    Examples
+    --------
     >>> largest_near(np.array([0.0, 1.0, 2.0]), np.array([0.1, 0.2, 1.9]), np.array([5.0, 7.0, 3.0]), 0.3).tolist()
     [7.0, 5.0, 3.0]
     """

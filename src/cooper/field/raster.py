@@ -12,7 +12,18 @@ SPLIT = np.array([[0, 4, 7], [4, 8, 7], [4, 1, 8], [1, 5, 8], [7, 8, 3], [8, 6, 
 
 
 def triangles_of(elements: Index) -> Index:
-    """The triangles of nine-node elements; (8 m, 3) nodes."""
+    """The triangles of nine-node elements.
+
+    Parameters
+    ----------
+    elements : Index
+        Nodes of the elements (m, 9).
+
+    Returns
+    -------
+    Index
+        Nodes (8 m, 3).
+    """
     return np.asarray(elements[:, SPLIT].reshape(-1, 3), dtype=np.intp)
 
 
@@ -30,8 +41,26 @@ class Raster(Struct, frozen=True):
 
 
 def raster_of(points: Array, triangles: Index, width: int, height: int) -> Raster:
-    """Find the triangle under the middle of each pixel; points in pixels (n, 2), y downwards.
+    """Find the triangle under the middle of each pixel.
 
+    Parameters
+    ----------
+    points : Array
+        Nodes in pixels (n, 2), y downwards.
+    triangles : Index
+        Nodes of the triangles (m, 3).
+    width : int
+        Width of the picture (pixels).
+    height : int
+        Height of the picture (pixels).
+
+    Returns
+    -------
+    Raster
+        Triangle and weights of each pixel.
+
+    Examples
+    --------
     >>> square = np.array([[0, 0], [4, 0], [4, 4], [0, 4.0]])
     >>> r = raster_of(square, np.array([[0, 1, 2], [0, 2, 3]]), 5, 4)
     >>> r.inside.sum(axis=1).tolist(), np.round(r.values(square[:, 0])[:4], 6).tolist()
@@ -73,8 +102,26 @@ def _least(v: Array) -> Array:
 
 
 def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) -> Array:
-    """Segments of the lines of equal value; (k, 2, 2).
+    """Segments of the lines of equal value.
 
+    Parameters
+    ----------
+    points : Array
+        Nodes (n, 2).
+    triangles : Index
+        Nodes of the triangles (m, 3).
+    at_nodes : Array
+        Value at each node.
+    levels : Array
+        Values of the lines.
+
+    Returns
+    -------
+    Array
+        Segments (k, 2, 2).
+
+    Examples
+    --------
     >>> line = isolines(np.array([[0, 0], [2, 0], [0, 2.0]]), np.array([[0, 1, 2]]), np.array([0.0, 2.0, 0.0]), np.array([1.0]))
     >>> np.round(line, 6).tolist()
     [[[1.0, 1.0], [1.0, 0.0]]]
@@ -97,8 +144,18 @@ def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) ->
 
 
 def boundary_of(elements: Index) -> Index:
-    """The sides of nine-node elements that belong to one of them alone, as first corner, middle, second corner; (k,
-    3) nodes."""
+    """The sides of nine-node elements that belong to one of them alone.
+
+    Parameters
+    ----------
+    elements : Index
+        Nodes of the elements (m, 9).
+
+    Returns
+    -------
+    Index
+        First corner, middle, second corner (k, 3).
+    """
     sides = np.concatenate([elements[:, [k, 4 + k, (k + 1) % 4]] for k in range(4)])
     _, first, count = np.unique(sides[:, 1], return_index=True, return_counts=True)
     return np.asarray(sides[first[count == 1]], dtype=np.intp)

@@ -15,8 +15,20 @@ read the same order."""
 
 
 def shade_table(name: str) -> Array:
-    """256 colours (256, 3; 0 to 255) from no stress to the most, on light paper or dark.
+    """256 colours from no stress to the most, on light paper or dark.
 
+    Parameters
+    ----------
+    name : str
+        "light" or "dark".
+
+    Returns
+    -------
+    Array
+        Colours (256, 3), 0 to 255.
+
+    Examples
+    --------
     >>> shade_table("light")[[0, 255]].tolist()
     [[244, 237, 223], [22, 12, 18]]
     """
@@ -28,6 +40,18 @@ def shade_table(name: str) -> Array:
 def nice(value: float) -> float:
     """The next round number at or above a value.
 
+    Parameters
+    ----------
+    value : float
+        The value.
+
+    Returns
+    -------
+    float
+        The number.
+
+    Examples
+    --------
     >>> nice(0.83), nice(412.0), nice(1001.0)
     (1.0, 500.0, 1200.0)
     """

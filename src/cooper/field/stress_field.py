@@ -46,8 +46,18 @@ class Body(Struct, frozen=True, kw_only=True):
 
 
 def section_body(body: Body) -> tuple[Body, float]:
-    """The body whose section is solved, with lengths of roll and edge in it, and cos beta_b: of helical gears the
-    virtual spur gear of the normal section."""
+    """The body whose section is solved: of helical gears the virtual spur gear of the normal section.
+
+    Parameters
+    ----------
+    body : Body
+        Tooth with its bore or rim and lengths of roll in use.
+
+    Returns
+    -------
+    tuple[Body, float]
+        The body with lengths of roll and edge in the section, and cos(beta_b).
+    """
     tooth = body.tooth
     if float(tooth.beta) == 0:
         return body, 1.0
@@ -95,7 +105,20 @@ CACHE_SIZE = 8
 
 
 def loaded_section(body: Body, f: Fineness) -> Loaded:
-    """The section of a body (`section_body`) under its unit loads; what was found last is kept."""
+    """The section of a body (`section_body`) under its unit loads; what was found last is kept.
+
+    Parameters
+    ----------
+    body : Body
+        Tooth with its bore or rim and lengths of roll in use.
+    f : Fineness
+        Fineness of the grid.
+
+    Returns
+    -------
+    Loaded
+        The section with its stresses and displacements.
+    """
     key = (pickle.dumps(body), f)
     found = _CACHE.get(key)
     if found is None:
@@ -125,7 +148,22 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
 
 
 def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
-    """Influence numbers of a body (`section_body`)."""
+    """Influence numbers of a body (`section_body`).
+
+    Parameters
+    ----------
+    body : Body
+        Tooth with its bore or rim and lengths of roll in use.
+    f : Fineness
+        Fineness of the grid.
+    driver : bool
+        Whether the gear drives.
+
+    Returns
+    -------
+    Compliance
+        Influence numbers (mm/N and MPa mm/N).
+    """
     found = loaded_section(body, f)
     return compliance_of(found.plane, found.loads, found.sigma[0], driver)
 
@@ -199,7 +237,20 @@ class FieldBasis(Struct, frozen=True, dict=True):
 
 
 def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
-    """Fields of unit loads along the flank of a body; of helical gears in the normal section."""
+    """Fields of unit loads along the flank of a body; of helical gears in the normal section.
+
+    Parameters
+    ----------
+    body : Body
+        Tooth with its bore or rim and lengths of roll in use.
+    f : Fineness
+        Fineness of the grid.
+
+    Returns
+    -------
+    FieldBasis
+        Fields of the unit loads.
+    """
     own, cos_b = section_body(body)
     found = loaded_section(own, f)
     grid, loads = found.plane.grid, found.loads
@@ -229,9 +280,25 @@ def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
 
 
 def refined(coarse: FieldBasis, usual: FieldBasis) -> FieldBasis:
-    """The finer of two bases of one body, its error no less than a third of what both differ by: elements three
-    fifths as long leave two fifths of an error of second order, which is two thirds of the difference; the mean of
-    elements and edge leaves half of that."""
+    """The finer of two bases of one body.
+
+    Parameters
+    ----------
+    coarse : FieldBasis
+        The basis on the coarser grid.
+    usual : FieldBasis
+        The basis on the finer grid.
+
+    Returns
+    -------
+    FieldBasis
+        The finer basis, its error no less than a third of what both differ by.
+
+    Notes
+    -----
+    Elements three fifths as long leave two fifths of an error of second order, which is two thirds of the difference;
+    the mean of elements and edge leaves half of that.
+    """
     one, two = (np.array([b.root(float(L))[0] for L in usual.L]) for b in (coarse, usual))
     off = np.abs(one - two)[usual.clear] / two[usual.clear]
     return replace(usual, error=max(usual.error, float(off.max()) / 3))
@@ -261,8 +328,28 @@ more than this (rad) in a step."""
 
 
 def crack_path(basis: FieldBasis, stress: Array, start: int, steps: int = 40) -> Array:
-    """Where a crack would run from a node, at right angles to the largest principal stress of the field without it;
-    (n, 2) in mm. A crack alters the field as it grows: this is its first way."""
+    """Where a crack would run from a node, at right angles to the largest principal stress of the field without it.
+
+    Parameters
+    ----------
+    basis : FieldBasis
+        Fields of the body.
+    stress : Array
+        Stresses at the nodes (n, 3; MPa).
+    start : int
+        Number of the node.
+    steps : int
+        Greatest number of steps.
+
+    Returns
+    -------
+    Array
+        Points (n, 2; mm).
+
+    Notes
+    -----
+    A crack alters the field as it grows: this is its first way.
+    """
     tree = basis.tree
     step = 0.05 * basis.m_n
     at = basis.nodes[start].copy()

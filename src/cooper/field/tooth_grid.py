@@ -61,9 +61,25 @@ DEPTH = 4.0
 
 
 def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-5) -> Frame:
-    """The frame of one gear (scalar fields); ``edge`` is the diameter of its bore or rim, of a ring's outside, or
-    the height of a rack's back under its datum line, 0 for none (mm); ``tolerance`` the chord error of the outline in
-    modules. A solid body is cut off `DEPTH` modules under the root."""
+    """The frame of one gear.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    form : RootForm
+        Root form of the tooth.
+    edge : float
+        Diameter of its bore or rim, of a ring's outside, or height of a rack's back under its datum line (mm), 0 for
+        none.
+    tolerance : float
+        Chord error of the outline over the module.
+
+    Returns
+    -------
+    Frame
+        The frame; a solid body is cut off `DEPTH` modules under the root.
+    """
     polar = half_tooth(tooth, tolerance * float(tooth.m_n), form)
     m_n, straight, inward = float(tooth.m_n), is_rack(tooth), float(tooth.sign) < 0
     r, a = polar[:, 0], polar[:, 1]
@@ -135,8 +151,24 @@ class Grid(Struct, frozen=True):
 
 
 def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
-    """Places of the nodes along half an outline (share of the way from the space to the tip's corner), and how many
-    of them come before the flank. The fillet is cut evenly; root and flank towards it ever more finely."""
+    """Places of the nodes along half an outline.
+
+    Parameters
+    ----------
+    frame : Frame
+        The frame of the gear.
+    f : Fineness
+        Fineness of the grid.
+
+    Returns
+    -------
+    tuple[Array, int]
+        Shares of the way from the space to the tip's corner, and how many of them come before the flank.
+
+    Notes
+    -----
+    The fillet is cut evenly; root and flank towards it ever more finely.
+    """
     s = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(frame.half[: frame.corner + 1], axis=0).T))))
     s_1, s_2, s_3 = s[frame.fillet[0]], s[frame.fillet[1]], s[frame.tip]
     t = np.linspace(0, 1, 2 * f.flank + 1)
@@ -162,8 +194,22 @@ def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
 
 
 def grid_of(frame: Frame, f: Fineness = USUAL, solid: bool = True) -> Grid:
-    """The grid over a tooth and its neighbours. The sides of the section are held, and the rim where the body is
-    ``solid``."""
+    """The grid over a tooth and its neighbours.
+
+    Parameters
+    ----------
+    frame : Frame
+        The frame of the gear.
+    f : Fineness
+        Fineness of the grid.
+    solid : bool
+        Whether the rim is held as well as the sides of the section.
+
+    Returns
+    -------
+    Grid
+        The grid.
+    """
     places, flank = along_outline(frame, f)
     line = frame.half[: frame.corner + 1]
     s = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))))
@@ -215,9 +261,28 @@ class Weave(Struct, frozen=True):
 
 @lru_cache(maxsize=16)
 def weave(rows: int, columns: int, turn: int, teeth: int) -> Weave:
-    """The nodes of teeth beside each other, each of two blocks: the right half and its mirror image. Halves share
-    the middle of the tooth, which lines from ``turn`` on reach; neighbours share the middle of their space, the first
-    line."""
+    """The nodes of teeth beside each other, each of two blocks: the right half and its mirror image.
+
+    Parameters
+    ----------
+    rows : int
+        Lines of nodes along half a tooth.
+    columns : int
+        Nodes across.
+    turn : int
+        Number of the line from which on the middle of the tooth is shared.
+    teeth : int
+        Number of teeth.
+
+    Returns
+    -------
+    Weave
+        Numbers of the nodes.
+
+    Notes
+    -----
+    Neighbours share the middle of their space, the first line.
+    """
     place = np.arange(2 * teeth * rows * columns).reshape(2 * teeth, rows, columns)
     for k in range(teeth):
         place[2 * k + 1, turn:, -1] = place[2 * k, turn:, -1]

@@ -48,8 +48,21 @@ class UnitLoads(Struct, frozen=True):
 
 
 def places_at(along: Array, s: Array) -> Places:
-    """Where places (mm along an outline) stand in its elements, whose middle nodes need not be in the middle of
-    their length."""
+    """Where places along an outline stand in its elements, whose middle nodes need not be in the middle of their
+    length.
+
+    Parameters
+    ----------
+    along : Array
+        Places of the nodes along the outline (mm).
+    s : Array
+        Places that are asked for (mm).
+
+    Returns
+    -------
+    Places
+        Element and coordinate of each.
+    """
     first = np.asarray(2 * np.clip(np.searchsorted(along[::2], s) - 1, 0, len(along) // 2 - 1), dtype=np.intp)
     low, mid, high = along[first], along[first + 1], along[first + 2]
     q, p = (low + high) / 2 - mid, (high - low) / 2
@@ -61,15 +74,42 @@ def places_at(along: Array, s: Array) -> Places:
 
 
 def normals_at(places: Places, x: Array) -> Array:
-    """The normals into the metal of an outline with nodes x at places (..., 2)."""
+    """The normals into the metal of an outline at places.
+
+    Parameters
+    ----------
+    places : Places
+        Places in the elements, by `places_at`.
+    x : Array
+        Nodes of the outline (n, 2; mm).
+
+    Returns
+    -------
+    Array
+        Unit vectors (..., 2).
+    """
     t = Places(places.first, places.slope, places.slope).of(x)
     t = t / np.hypot(t[..., 0], t[..., 1])[..., None]
     return np.stack((-t[..., 1], t[..., 0]), axis=-1)
 
 
 def patches(along: Array, s: Array, a: float) -> Array:
-    """The shares of each node of an outline in patches of Hertz's form about places s, half as wide as a; (places,
-    nodes), each row in all 1."""
+    """The shares of each node of an outline in patches of Hertz's form.
+
+    Parameters
+    ----------
+    along : Array
+        Places of the nodes along the outline (mm).
+    s : Array
+        Middles of the patches (mm).
+    a : float
+        Half width of the patches (mm).
+
+    Returns
+    -------
+    Array
+        Shares (places, nodes), each row in all 1.
+    """
     turn = (np.arange(SAMPLES) + 0.5) * np.pi / SAMPLES
     at = s[:, None] + a * np.cos(turn)
     # The pressure falls with the sine of the turn, and so do the steps.
@@ -83,7 +123,22 @@ def patches(along: Array, s: Array, a: float) -> Array:
 
 
 def place_of(grid: Grid, tooth: Tooth, L: Array) -> Array:
-    """Places along the outline of a loaded flank at lengths of roll; mm."""
+    """Places along the outline of a loaded flank at lengths of roll.
+
+    Parameters
+    ----------
+    grid : Grid
+        Grid of nine-node elements.
+    tooth : Tooth
+        The tooth with its tool, as made.
+    L : Array
+        Lengths of roll (mm).
+
+    Returns
+    -------
+    Array
+        Places (mm).
+    """
     x = grid.nodes[grid.chains[grid.mid]][grid.flank :]
     r_b = abs(float(tooth.d_b)) / 2
     r = float(tooth.d) / 2 + x[:, 1] if grid.frame.straight else np.hypot(x[:, 0], x[:, 1])
@@ -93,7 +148,24 @@ def place_of(grid: Grid, tooth: Tooth, L: Array) -> Array:
 
 
 def unit_loads(plane: Plane, tooth: Tooth, L_f: float, L_a: float) -> UnitLoads:
-    """Unit loads along the flank of a gear whose contact reaches from L_f to L_a (mm)."""
+    """Unit loads along the flank of a gear.
+
+    Parameters
+    ----------
+    plane : Plane
+        The solved section of the tooth.
+    tooth : Tooth
+        The tooth with its tool, as made.
+    L_f : float
+        Length of roll at the root end of the contact (mm).
+    L_a : float
+        Length of roll at the tip end of the contact (mm).
+
+    Returns
+    -------
+    UnitLoads
+        The loads and their places.
+    """
     grid = plane.grid
     chain = grid.chains[grid.mid]
     L = np.linspace(min(L_f, L_a), max(L_f, L_a), STATIONS)

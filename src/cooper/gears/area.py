@@ -19,6 +19,20 @@ trapezoidal rule is known."""
 def section_area(tooth: Tooth, form: RootForm) -> Array:
     """Area inside the outline of the whole gear, bore not taken off; mm2, broadcasting.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    form : RootForm
+        Root form of the tooth.
+
+    Returns
+    -------
+    Array
+        Area (mm2); of an internal gear that of the opening.
+
+    Notes
+    -----
     Of an internal gear it is the area of the opening. Root and tip arc and involute in closed form (the sector under an
     involute is r_b^2/6 of the difference of cubes of tan(alpha)); fillet and tip edge, a few thousandths of the whole,
     by the trapezoidal rule on their polar form, on one smooth curve with Romberg's correction.

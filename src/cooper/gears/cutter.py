@@ -67,7 +67,34 @@ class Generation(Struct, frozen=True):
 
 
 def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, alpha_t: Real, x_E: Real) -> Generation:
-    """How a pinion cutter stands to the gear it finishes. ISO 21771:2007, 7 (generating centre distance)."""
+    """How a pinion cutter stands to the gear it finishes.
+
+    Parameters
+    ----------
+    cutter : PinionCutter
+        The pinion cutter.
+    rack : Rack
+        Basic rack of the gear.
+    z : Real
+        Tooth count, negative for an internal gear.
+    m_t : Real
+        Transverse module (mm).
+    m_n : Real
+        Normal module (mm).
+    alpha_t : Real
+        Transverse pressure angle (rad).
+    x_E : Real
+        Generating profile shift coefficient.
+
+    Returns
+    -------
+    Generation
+        Generating centre distance, pressure angle and tip circle of the cutter.
+
+    References
+    ----------
+    ISO 21771:2007, 7 (generating centre distance).
+    """
     z_0, x_0, z = as_float(cutter.z_0), as_float(cutter.x_0), as_float(z)
     m_t, m_n = as_float(m_t), as_float(m_n)
     inv_w0 = inv(alpha_t) + 2 * np.tan(rack.alpha_n) * (as_float(x_E) + x_0) / (z + z_0)
@@ -86,13 +113,51 @@ def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, 
 
 
 def cutter_rounding_fits(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> NDArray[np.bool_]:
-    """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in."""
+    """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in.
+
+    Parameters
+    ----------
+    cutter : PinionCutter
+        The pinion cutter.
+    rack : Rack
+        Basic rack of the gear.
+    m_t : Real
+        Transverse module (mm).
+    m_n : Real
+        Normal module (mm).
+    alpha_t : Real
+        Transverse pressure angle (rad).
+
+    Returns
+    -------
+    NDArray[np.bool_]
+        True where the rounding fits.
+    """
     g = generation(cutter, rack, -2 * as_float(cutter.z_0), m_t, m_n, alpha_t, -as_float(cutter.x_0))
     return np.asarray(g.eta_M >= 0)
 
 
 def greatest_cutter_rounding(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> float:
-    """Greatest tip radius factor that fits a cutter's tooth: a full round there; scalar, 0 where its tip is pointed."""
+    """Greatest tip radius factor that fits a cutter's tooth: a full round there; scalar, 0 where its tip is pointed.
+
+    Parameters
+    ----------
+    cutter : PinionCutter
+        The pinion cutter.
+    rack : Rack
+        Basic rack of the gear.
+    m_t : Real
+        Transverse module (mm).
+    m_n : Real
+        Normal module (mm).
+    alpha_t : Real
+        Transverse pressure angle (rad).
+
+    Returns
+    -------
+    float
+        Tip radius over module.
+    """
 
     def fits(rho: float) -> bool:
         return bool(cutter_rounding_fits(cutter, replace(rack, rho_fP=rho), m_t, m_n, alpha_t))

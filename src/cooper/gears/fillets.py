@@ -22,12 +22,36 @@ RAMP = 0.4
 
 
 def fillet(tooth: Tooth, t: Array) -> tuple[Array, Array]:
-    """The fillet of a gear by whatever tool it has; t broadcasts with the gear's fields."""
+    """The fillet of a gear by whatever tool it has.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    t : Array
+        Parameter, 0 at the flank to 1 at the root circle; broadcasts with the gear's fields.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Radius (mm) and angle from the middle of the space (rad).
+    """
     return fillet_curve(tooth)(as_float(t))
 
 
 def fillet_curve(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
-    """The same as a curve of t alone, for who goes along it."""
+    """The fillet of a gear as a curve of its parameter alone.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Callable[[Array], tuple[Array, Array]]
+        Function of t (0 at the flank, 1 at the root circle) with radius (mm) and angle (rad).
+    """
     if isinstance(tooth.tool, PinionCutter):
         return partial(_of_cutter, tooth)
     if isinstance(tooth.tool, ConicCut):
@@ -38,7 +62,18 @@ def fillet_curve(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
 
 
 def flank_parallel(tooth: Tooth) -> Array:
-    """The parameter at which a protuberance runs parallel to the finished flank: its deepest cut into it."""
+    """The parameter t at which a protuberance runs parallel to the finished flank: its deepest cut into it.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Parameter of `fillet`, 0 to 1.
+    """
     first = where(tooth.rack.s_pr > 0, tooth.rack.alpha_prP, tooth.rack.alpha_n)
     share = (tooth.rack.alpha_n - first) / (np.pi / 2 - first)
     return where(tooth.rack.s_pr > 0, RAMP + (1 - RAMP) * share, 0.0)
@@ -90,8 +125,19 @@ def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:
 
 
 def formed_centre(tooth: Tooth) -> tuple[Array, Array, Array]:
-    """Of a formed fillet: radius of its centre (mm), its angle from the middle of the space (rad), and the distance
-    of its end on the involute from the base tangent point (mm), negative where it ends on the radial line below it."""
+    """Centre of a formed fillet and its end on the flank.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    tuple[Array, Array, Array]
+        Radius of the centre (mm), its angle from the middle of the space (rad), and the distance of the fillet's end on
+        the involute from the base tangent point (mm), negative where it ends on the radial line below it.
+    """
     sign, rho = tooth.sign, as_float(tooth.rack.rho_fP) * tooth.m_n
     r_b = np.abs(tooth.d_b) / 2
     r_M = np.abs(tooth.d_f) / 2 + sign * rho
@@ -124,16 +170,44 @@ def _formed(tooth: Tooth, t: Array) -> tuple[Array, Array]:
 
 
 def conic_start(tooth: Tooth, cut: ConicCut) -> Array:
-    """Distance from the base tangent point at which the flank of an elliptic root ends (mm), 0 at the base circle."""
+    """Distance from the base tangent point at which the flank of an elliptic root ends (mm), 0 at the base circle.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    cut : ConicCut
+        Elliptic cutter.
+
+    Returns
+    -------
+    Array
+        Distance (mm), 0 at the base circle.
+    """
     r_b = np.abs(tooth.d_b) / 2
     r = np.abs(tooth.d) / 2 + tooth.sign * (tooth.x_E - as_float(cut.h_Ff)) * tooth.m_n
     return as_float(np.sqrt(np.maximum(r**2 - r_b**2, 0.0)))
 
 
 def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Array]:
-    """Of an elliptic root, across the space and along its middle from the gear's centre (mm): where the flank ends
-    and where both tangents cross. The crossing lies between the middle of the space and the flank, else there is no
-    such arc."""
+    """Where the flank of an elliptic root ends and where both tangents cross.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    cut : ConicCut
+        Elliptic cutter.
+
+    Returns
+    -------
+    tuple[Array, Array, Array, Array]
+        Across the space and along its middle from the gear's centre (mm): the flank's end, then the crossing.
+
+    Notes
+    -----
+    The crossing lies between the middle of the space and the flank, else there is no such arc.
+    """
     sign = tooth.sign
     r_b, t_F = np.abs(tooth.d_b) / 2, conic_start(tooth, cut)
     r_F = np.hypot(r_b, t_F)

@@ -18,10 +18,29 @@ SHAPES = ("straight", "curved", "circular")
 def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Array:
     """How much of its amount a relief has taken at a share of its length (0 at its start, 1 at its end).
 
-    Straight: in proportion; curved: by the power of 1.5, between line and parabola; circular: an arc that leaves the
-    flank without a kink, (R - sqrt(R^2 - s^2)) / C with 2 R C = L^2 + C^2; ``amount`` and ``length`` (um, mm) are
-    needed for the arc alone.
+    Parameters
+    ----------
+    share : Real
+        Share of the relief's length, 0 at its start to 1 at its end.
+    shape : str
+        A key of `SHAPES`.
+    amount : Real
+        Amount of the relief (um), needed for the arc alone.
+    length : Real
+        Length of the relief (mm), needed for the arc alone.
 
+    Returns
+    -------
+    Array
+        Share of the amount.
+
+    Notes
+    -----
+    Straight: in proportion; curved: by the power of 1.5, between line and parabola; circular: an arc that leaves the
+    flank without a kink, (R - sqrt(R^2 - s^2)) / C with 2 R C = L^2 + C^2.
+
+    Examples
+    --------
     >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
     [0.5, 0.3536, 0.25]
     """
@@ -58,9 +77,26 @@ class FlankForm(Struct, frozen=True, kw_only=True):
 
 
 def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
-    """What is taken off the profile at lengths of roll L (um), of which the contact uses L_f (root) to L_a (tip);
-    mm.
+    """What is taken off the profile at lengths of roll.
 
+    Parameters
+    ----------
+    form : FlankForm
+        What is taken off the flank on purpose.
+    L : Real
+        Lengths of roll (mm).
+    L_f : float
+        Length of roll at the root end of the contact (mm).
+    L_a : float
+        Length of roll at the tip end of the contact (mm).
+
+    Returns
+    -------
+    Array
+        Amounts (um).
+
+    Examples
+    --------
     >>> form = FlankForm(C_a=20.0, l_Ca=2.0, C_alpha=4.0)
     >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
     [4.0, 0.0, 12.25, 24.0]
@@ -78,8 +114,26 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
 
 def long_relief(g_alpha: float, p_et: float) -> float:
     """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; of hardly
-    any more than whole pitches a pitch. Mm.
+    any more than whole pitches a pitch.
 
+    Parameters
+    ----------
+    g_alpha : float
+        Length of the path of contact (mm).
+    p_et : float
+        Transverse base pitch (mm).
+
+    Returns
+    -------
+    float
+        Length of roll (mm).
+
+    Notes
+    -----
+    Mm.
+
+    Examples
+    --------
     >>> round(long_relief(8.0, 5.0), 6), round(long_relief(11.0, 5.0), 6)
     (3.0, 1.0)
     """
@@ -113,8 +167,24 @@ class MadeFlank(Struct, frozen=True):
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
-    """What is taken off along the face (um) at places y from its left end, b its width; mm.
+    """What is taken off along the face.
 
+    Parameters
+    ----------
+    form : FlankForm
+        What is taken off the flank on purpose.
+    y : Real
+        Places from the left end of the face (mm).
+    b : float
+        Face width (mm).
+
+    Returns
+    -------
+    Array
+        Amounts (um).
+
+    Examples
+    --------
     >>> form = FlankForm(C_beta=8.0, C_bII=10.0, l_II=5.0)
     >>> [round(float(v), 2) for v in helix_form(form, np.array([0.0, 10.0, 17.5, 20.0]), 20.0)]
     [8.0, 0.0, 9.5, 18.0]

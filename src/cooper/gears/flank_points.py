@@ -19,9 +19,25 @@ FRAMES = {
 
 
 def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
-    """Half angle of the tooth (rad) at diameters d_y (mm, positive) from the root circle on; exact at every one.
+    """Half angle of the tooth at diameters from the root circle on; exact at every one.
 
-    Beyond the tip circle the plain involute goes on. NaN below the root circle.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    form : RootForm
+        Root form of the tooth.
+    d_y : Array
+        Diameters (mm, positive).
+
+    Returns
+    -------
+    Array
+        Half angles (rad), NaN below the root circle.
+
+    Notes
+    -----
+    Beyond the tip circle the plain involute goes on.
     """
     d_y, sign = as_float(d_y), float(tooth.sign)
     d_f, d_Ff, d_Fa, d_a = (abs(float(d)) for d in (tooth.d_f, form.d_Ff, tip_form_diameter(tooth), tooth.d_a))
@@ -56,7 +72,24 @@ def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
 
 
 def in_frame(tooth: Tooth, d_y: Array, half: Array, frame: str) -> Array:
-    """Points at diameters and half angles as (n, 2): x and y in mm, or radius in mm and angle in deg for "polar"."""
+    """Points at diameters and half angles.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    d_y : Array
+        Diameters (mm, positive).
+    half : Array
+        Half angles of the tooth (rad).
+    frame : str
+        "polar", or anything else for x and y.
+
+    Returns
+    -------
+    Array
+        (n, 2): x and y (mm), or radius (mm) and angle (deg).
+    """
     r = as_float(d_y) / 2
     if frame == "polar":
         return np.column_stack((r, np.degrees(half)))

@@ -48,13 +48,41 @@ def identify(
 ) -> list[Match]:
     """Best explanations of an external gear, ranked.
 
-    ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned,
-    ``balls`` sizes over two balls (mm) by ball diameter, ``pins`` over two pins, which slide along a helical gear until
-    they stand opposite each other; one or more of them; ``modules`` the standard ones to try, ``beta`` the helix angle
-    as measured (rad), None to find it. The shift follows from the sizes by least squares, the addendum from d_a = m_n
-    (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one, or is a whole number of
-    degrees. Standard data come first: preferred modules, 20 degrees, whole addendum, whole degrees of helix, small
-    shifts.
+    Parameters
+    ----------
+    z : int
+        Tooth count.
+    d_a : float
+        Outside diameter (mm).
+    spans : dict[int, float]
+        Base tangent lengths (mm) by number of teeth spanned.
+    modules : tuple[float, ...]
+        Standard modules to try (mm).
+    balls : dict[float, float] | None
+        Sizes over two balls (mm) by ball diameter (mm).
+    pins : dict[float, float] | None
+        Sizes over two pins (mm) by pin diameter (mm); pins slide along a helical gear until they stand opposite each
+        other.
+    alphas_deg : tuple[float, ...]
+        Normal pressure angles to try (deg).
+    beta : float | None
+        Helix angle as measured (rad), None to find it.
+    h_aP : tuple[float, ...]
+        Addendum factors to try.
+    most : int
+        Greatest number of explanations.
+
+    Returns
+    -------
+    list[Match]
+        Explanations, the likeliest first.
+
+    Notes
+    -----
+    One or more of spans, balls and pins are needed. The shift follows from the sizes by least squares, the addendum
+    from d_a = m_n (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one, or is a whole
+    number of degrees. Standard data come first: preferred modules, 20 degrees, whole addendum, whole degrees of helix,
+    small shifts.
     """
     if not spans and not balls and not pins:
         raise OutOfRange("spans", "(none)", "at least one span or pin size is needed beside count and outside diameter")
@@ -118,9 +146,22 @@ thinner by their allowance and the tip is not."""
 
 
 def tip_miss(tip: Array, m: Array) -> Array:
-    """How far a tip residual (mm) lies from what thinned teeth of a module explain; within that the least is the
-    likeliest.
+    """How far a tip residual lies from what thinned teeth of a module explain; within that the least is the likeliest.
 
+    Parameters
+    ----------
+    tip : Array
+        Tip residuals (mm).
+    m : Array
+        Modules (mm).
+
+    Returns
+    -------
+    Array
+        Misses (mm).
+
+    Examples
+    --------
     >>> [round(float(tip_miss(np.float64(tip), np.float64(2.0))), 3) for tip in (0.0, 0.3, 0.5, -0.1)]
     [0.0, 0.006, 0.11, 0.102]
     """

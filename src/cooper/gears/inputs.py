@@ -137,6 +137,17 @@ class PairInput(Struct, frozen=True, kw_only=True):
 
 
 def first_is_pinion(p: PairInput) -> Array:
-    """Whether gear 1 is the pinion: the gear with fewer teeth, whoever drives; of equal ones that with more shift."""
+    """Whether gear 1 is the pinion: the gear with fewer teeth, whoever drives; of equal ones that with more shift.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+
+    Returns
+    -------
+    Array
+        True where gear 1 is the pinion.
+    """
     (z_1, x_1), (z_2, x_2) = ((np.abs(as_float(g.z)), as_float(g.x)) for g in p.gears)
     return np.asarray((z_1 < z_2) | ((z_1 == z_2) & (x_1 >= x_2)))

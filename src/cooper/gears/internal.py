@@ -19,8 +19,26 @@ touching."""
 def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
     """Gap between the tip corners of pinion and ring where the tip circles cross, beyond the mesh; mm along the arc.
 
-    Negative where the tips foul. With the driving flanks in contact: when the pinion's corner passes the ring's tip
-    circle, the ring's corner must have left that place already. Follows from the involute's polar angle alone.
+    Parameters
+    ----------
+    one : Tooth
+        Tooth of the pinion.
+    two : Tooth
+        Tooth of the ring.
+    a_w : Real
+        Working centre distance (mm), negative.
+    alpha_wt : Real
+        Transverse working pressure angle (rad).
+
+    Returns
+    -------
+    Array
+        Gap (mm along the arc), negative where the tips foul.
+
+    Notes
+    -----
+    With the driving flanks in contact: when the pinion's corner passes the ring's tip circle, the ring's corner must
+    have left that place already. Follows from the involute's polar angle alone.
     """
     a, r_1, r_2 = np.abs(a_w), as_float(one.d_a) / 2, np.abs(two.d_a) / 2
     theta_1 = np.arccos(clip((r_2**2 - a**2 - r_1**2) / (2 * a * r_1), -1, 1))
@@ -37,6 +55,22 @@ def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:
     """Whether pinion and ring can be brought together along the line of centres, teeth standing in the backlash's
     middle.
 
+    Parameters
+    ----------
+    one : Tooth
+        Tooth of the pinion.
+    two : Tooth
+        Tooth of the ring.
+    a_w : float
+        Working centre distance (mm).
+
+    Returns
+    -------
+    bool
+        True where they can.
+
+    Notes
+    -----
     Tried with a tooth and with a space of the pinion on that line. The pinion leaves along it without touching when
     nothing of it lies, at any height above the line, farther out than the ring's metal: their outlines' shadows.
     """

@@ -8,8 +8,24 @@ from cooper.arrays import Array, Real, all_, as_float, clip, where
 
 
 def inv(alpha: Real) -> Array:
-    """Involute function, inv(alpha) = tan(alpha) - alpha; rad, |alpha| < pi/2. ISO 21771:2007, 4.3.3.
+    """Involute function, inv(alpha) = tan(alpha) - alpha.
 
+    Parameters
+    ----------
+    alpha : Real
+        Angle (rad), |alpha| < pi/2.
+
+    Returns
+    -------
+    Array
+        tan(alpha) - alpha (rad).
+
+    References
+    ----------
+    ISO 21771:2007, 4.3.3.
+
+    Examples
+    --------
     >>> round(float(inv(np.radians(20))), 6)
     0.014904
     """
@@ -20,10 +36,24 @@ def inv(alpha: Real) -> Array:
 def inverse_inv(y: Real) -> Array:
     """The angle whose involute function is y; any finite y, odd in y.
 
+    Parameters
+    ----------
+    y : Real
+        Value of the involute function (rad), any finite one.
+
+    Returns
+    -------
+    Array
+        Angle (rad), odd in y.
+
+    Notes
+    -----
     Newton steps on t = tan(alpha), for which t - atan(t) = y, from the series of t about 0 or from its asymptote: three
     for the angles of gears, at most seven for a relative residual below 1e-12 at every y from 1e-12 to 1e6 (held by a
     test).
 
+    Examples
+    --------
     >>> round(float(np.degrees(inverse_inv(0.014904384))), 5)
     20.0
     """
@@ -45,9 +75,22 @@ def inverse_inv(y: Real) -> Array:
 
 
 def inv_at(d_b: Real, d: Real) -> Array:
-    """Involute function of the pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b; by
-    one inverse function.
+    """Involute function of the pressure angle at a circle, by one inverse function.
 
+    Parameters
+    ----------
+    d_b : Real
+        Base diameter (mm).
+    d : Real
+        Diameter of the circle (mm), at least d_b.
+
+    Returns
+    -------
+    Array
+        Involute function (rad).
+
+    Examples
+    --------
     >>> bool(np.isclose(inv_at(30.0, 32.0), inv(pressure_angle_at(30.0, 32.0)), rtol=1e-14))
     True
     """
@@ -56,9 +99,23 @@ def inv_at(d_b: Real, d: Real) -> Array:
 
 
 def pressure_angle_at(d_b: Real, d: Real) -> Array:
-    """Transverse pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b.
+    """Transverse pressure angle at a circle: cos(alpha) = d_b/d.
 
-    ISO 21771:2007: cos(alpha) = d_b/d.
+    Parameters
+    ----------
+    d_b : Real
+        Base diameter (mm).
+    d : Real
+        Diameter of the circle (mm), at least d_b.
+
+    Returns
+    -------
+    Array
+        Angle (rad).
+
+    References
+    ----------
+    ISO 21771:2007.
     """
     ratio = as_float(d_b) / as_float(d)
     return as_float(np.arccos(clip(ratio, -1.0, 1.0)))

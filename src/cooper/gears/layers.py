@@ -16,6 +16,18 @@ TRIAL = 0.1
 def makes_of(tooth: Tooth) -> dict[str, Tooth]:
     """The tooth as designed, with plain tip edges and no protuberance, with a chamfer and with a rounding, by name.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    dict[str, Tooth]
+        Teeth by name.
+
+    Notes
+    -----
     Chamfer and rounding are the design's own, else trial ones of a tenth of a module; left out where no land would
     remain.
     """
@@ -36,7 +48,22 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
 
 def magnified(points: Array, base: Array, factor: float) -> Array:
     """Points moved away from a polyline to ``factor`` times their distance from it, along the way from its nearest
-    place."""
+    place.
+
+    Parameters
+    ----------
+    points : Array
+        Points (n, 2; mm).
+    base : Array
+        Polyline (m, 2; mm).
+    factor : float
+        Factor on the distance.
+
+    Returns
+    -------
+    Array
+        Points moved (n, 2; mm).
+    """
     if factor == 1:
         return points
     near, _ = nearest_on(points, base)
@@ -44,7 +71,20 @@ def magnified(points: Array, base: Array, factor: float) -> Array:
 
 
 def nearest_on(points: Array, base: Array) -> tuple[Array, Array]:
-    """The nearest place of an open polyline to each point, and its distance; (n, 2) and (n,) in mm."""
+    """The nearest place of an open polyline to each point, and its distance.
+
+    Parameters
+    ----------
+    points : Array
+        Points (n, 2; mm).
+    base : Array
+        Open polyline (m, 2; mm).
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Nearest places (n, 2) and distances (n,), mm.
+    """
     a, d = base[:-1], np.diff(base, axis=0)
     t = clip(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
     place = a + t[..., None] * d

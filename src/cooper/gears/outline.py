@@ -19,9 +19,23 @@ def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = No
     """Half of one tooth of one gear (scalar fields), that of its right flank, from the middle of the space to the
     middle of the tip.
 
-    Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0. No chord
-    leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve. ``form`` saves finding the root
-    form circle again. The gear must have a positive tip land (see `pointed_diameter`).
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    tolerance : float
+        Greatest distance of a chord from the true curve (mm); points lie on the true curve.
+    form : RootForm | None
+        Root form of the tooth; None to work it out.
+
+    Returns
+    -------
+    Array
+        Points (n, 2): radius (mm) and angle from the middle of the tooth (rad), falling to 0.
+
+    Notes
+    -----
+    The gear must have a positive tip land (see `pointed_diameter`).
     """
     pitch = np.pi / abs(float(tooth.z))
     form = form or root_form(tooth)
@@ -78,17 +92,54 @@ def _curve(points: Callable[[Array], Array], tolerance: float) -> Array:
 
 
 def to_xy(polar: Array) -> Array:
-    """(n, 2) radius and angle from +x to x and y."""
+    """Radius and angle from +x to x and y.
+
+    Parameters
+    ----------
+    polar : Array
+        Points (n, 2): radius (mm) and angle from +x (rad).
+
+    Returns
+    -------
+    Array
+        Points (n, 2): x and y (mm).
+    """
     return np.column_stack((polar[:, 0] * np.cos(polar[:, 1]), polar[:, 0] * np.sin(polar[:, 1])))
 
 
 def low_high(tooth: Tooth) -> tuple[Tooth, Tooth]:
-    """The tooth as seen from its flank below the axis, and from that above it, where it stands on +x."""
+    """The tooth as seen from its flank below the axis, and from that above it, where it stands on +x.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    tuple[Tooth, Tooth]
+        Tooth seen from its lower flank, and from its upper one.
+    """
     return (tooth, tooth.turned) if float(tooth.sign) > 0 else (tooth.turned, tooth)
 
 
 def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
-    """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
+    """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    tolerance : float
+        Greatest chord error (mm).
+    form : RootForm | None
+        Root form of the tooth; None to work it out.
+
+    Returns
+    -------
+    Array
+        Points (n, 2; mm).
+    """
 
     def drawn() -> tuple[RootForm | None, Array]:
         # A tooth that points outwards has its right flank below the axis, one that points inwards above it.
@@ -101,11 +152,21 @@ def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = Non
 
 
 def gear_outline(tooth: Tooth, phase: float = 0.0, tolerance: float = 1e-3) -> Array:
-    """Closed outline of the whole gear about the origin, counter-clockwise; (n, 2) in mm, first point not repeated.
+    """Closed outline of the whole gear about the origin.
 
-    Of an internal gear it is the edge of the opening.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    phase : float
+        Angle from +x to the middle of the first tooth (rad).
+    tolerance : float
+        Greatest chord error (mm).
 
-    ``phase`` is the angle from +x to the middle of the first tooth, in rad.
+    Returns
+    -------
+    Array
+        Points (n, 2; mm), counter-clockwise, first point not repeated; of an internal gear the edge of the opening.
     """
     one = one_tooth(tooth, tolerance)[:-1]
     count = abs(int(tooth.z))

@@ -45,7 +45,21 @@ MOST_PAIRS = 5_000_000
 def overlaps(one: Tooth, two: Tooth, a_w: float, stand: MeshPlacement) -> list[Overlap]:
     """Every overlap of a pair in a stand, deepest first; empty when the gears only touch or stand clear.
 
-    Of a rack a_w is the distance to its datum line, and phi_2 of its stand the place of a tooth along it (mm).
+    Parameters
+    ----------
+    one : Tooth
+        Tooth of gear 1.
+    two : Tooth
+        Tooth of gear 2.
+    a_w : float
+        Working centre distance (mm); of a rack the distance to its datum line.
+    stand : MeshPlacement
+        Phases of both gears; phi_2 of a rack is the place of a tooth along it (mm).
+
+    Returns
+    -------
+    list[Overlap]
+        Overlaps, empty when the gears only touch or stand clear.
     """
     coarse = COARSE * float(one.m_n)
     rough = _outlines(one, two, a_w, stand, coarse)
@@ -172,8 +186,24 @@ def _from(spots: Array, points: Array) -> Array:
 
 
 def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bool_] | None = None) -> Array:
-    """Distance of points to a line, or to some of its pieces ``only``, where they lie inside a closed polygon, minus
-    that distance outside; mm."""
+    """Distance of points to a line where they lie inside a closed polygon, minus that distance outside.
+
+    Parameters
+    ----------
+    points : Array
+        Points (n, 2; mm).
+    polygon : Array
+        Closed polygon (m, 2; mm).
+    line : Array
+        Polyline (k, 2; mm).
+    only : NDArray[np.bool_] | None
+        Pieces of the line that count, None for all.
+
+    Returns
+    -------
+    Array
+        Depths (n,; mm).
+    """
     # By components: far quicker than pairs of them along a last axis.
     chosen = slice(None) if only is None else only
     a_x, a_y = line[:-1][chosen].T

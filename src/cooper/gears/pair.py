@@ -13,8 +13,34 @@ from cooper.gears.tooth import transverse_pressure_angle
 
 
 def reference_centre_distance(z_1: Real, z_2: Real, m_n: Real, beta: Real = 0.0) -> Array:
-    """Half the sum of the reference diameters; mm. ISO 21771:2007.
+    """Half the sum of the reference diameters.
 
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+
+    Returns
+    -------
+    Array
+        Distance (mm).
+
+    Notes
+    -----
+    a = m_n (z_1 + z_2)/(2 cos(beta)).
+
+    References
+    ----------
+    ISO 21771:2007.
+
+    Examples
+    --------
     >>> float(reference_centre_distance(17, 41, 2.5))
     72.5
     """
@@ -22,10 +48,37 @@ def reference_centre_distance(z_1: Real, z_2: Real, m_n: Real, beta: Real = 0.0)
 
 
 def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
-    """Transverse working pressure angle for a sum of shifts without backlash; rad. ISO 21771:2007.
+    """Transverse working pressure angle for a sum of shifts without backlash.
 
-    NaN where the shifts are so negative that no involute flanks can work together (involute below zero).
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    x_sum : Real
+        Sum of the profile shift coefficients.
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
 
+    Returns
+    -------
+    Array
+        Angle (rad), NaN where the shifts are so negative that no involute flanks can work together (involute below
+        zero).
+
+    Notes
+    -----
+    inv(alpha_wt) = inv(alpha_t) + 2 x_sum tan(alpha_n)/(z_1 + z_2).
+
+    References
+    ----------
+    ISO 21771:2007.
+
+    Examples
+    --------
     >>> round(float(np.degrees(working_pressure_angle(17, 41, 0.0, np.radians(20)))), 9)
     20.0
     """
@@ -35,8 +88,38 @@ def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, bet
 
 
 def centre_distance(z_1: Real, z_2: Real, m_n: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
-    """Working centre distance for a sum of shifts without backlash; mm. ISO 21771:2007.
+    """Working centre distance for a sum of shifts without backlash.
 
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    x_sum : Real
+        Sum of the profile shift coefficients.
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+
+    Returns
+    -------
+    Array
+        Distance (mm).
+
+    Notes
+    -----
+    a_w = a cos(alpha_t)/cos(alpha_wt).
+
+    References
+    ----------
+    ISO 21771:2007.
+
+    Examples
+    --------
     >>> round(float(centre_distance(17, 41, 2.5, 0.44, np.radians(20))), 3)
     73.546
     """
@@ -48,8 +131,28 @@ def centre_distance(z_1: Real, z_2: Real, m_n: Real, x_sum: Real, alpha_n: Real,
 def shift_sum(z_1: Real, z_2: Real, m_n: Real, a_w: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
     """Sum of the shifts that meets a centre distance without backlash: the inverse of `centre_distance`.
 
-    NaN where the centre distance is below a cos(alpha_t), where the base circles overlap past the pitch point.
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    a_w : Real
+        Working centre distance (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
 
+    Returns
+    -------
+    Array
+        x_1 + x_2, NaN below a cos(alpha_t), where the base circles overlap past the pitch point.
+
+    Examples
+    --------
     >>> round(float(shift_sum(17, 41, 2.5, 73.5, np.radians(20))), 4)
     0.4199
     """

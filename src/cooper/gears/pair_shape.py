@@ -47,7 +47,24 @@ alters."""
 
 def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> Tooth:
     """The tooth at the middle of its thickness allowance; for plain numbers the same object as before for the same
-    numbers."""
+    numbers.
+
+    Parameters
+    ----------
+    gear : GearInput
+        The gear as entered.
+    m_n : Real
+        Normal module (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+
+    Returns
+    -------
+    Tooth
+        The tooth.
+    """
     d_a = None if np.ndim(gear.d_a) == 0 and np.isnan(gear.d_a) else gear.d_a
     key = (
         gear.z,
@@ -99,7 +116,18 @@ def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:
 
 
 def pair_shape(p: PairInput) -> PairShape:
-    """Geometry of pairs. No exceptions: what cannot be is NaN."""
+    """Geometry of pairs.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+
+    Returns
+    -------
+    PairShape
+        Teeth, root forms, path of contact and values; what cannot be is NaN.
+    """
     teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
     forms = (root_form(teeth[0]), root_form(teeth[1]))
     mesh, path = _geometry(p, teeth, forms)
@@ -108,8 +136,20 @@ def pair_shape(p: PairInput) -> PairShape:
 
 
 def with_widths(p: PairInput, shape: PairShape) -> PairShape:
-    """A shape, to which no rating has added yet, at the widths of ``p``, which differs in nothing else; what it had
-    stays as it was."""
+    """A shape at other widths.
+
+    Parameters
+    ----------
+    p : PairInput
+        Input that differs in its widths alone.
+    shape : PairShape
+        Shape to which no rating has added yet; stays as it was.
+
+    Returns
+    -------
+    PairShape
+        The shape at the widths of `p`.
+    """
     mesh = shape.mesh.copy()
     mesh.eps_beta = _overlap(p)
     mesh.eps_gamma = mesh.eps_alpha + mesh.eps_beta
@@ -230,7 +270,18 @@ def _gear_geometry(
 
 
 def rim_edge(gear: GearInput) -> Array:
-    """Inner diameter of the rim: of a solid disc its bore; outside diameter of a ring, negative."""
+    """Inner diameter of the rim: of a solid disc its bore; outside diameter of a ring, negative.
+
+    Parameters
+    ----------
+    gear : GearInput
+        The gear as entered.
+
+    Returns
+    -------
+    Array
+        Diameter (mm), negative for a ring.
+    """
     return where(np.isnan(gear.d_i), gear.d_bore, gear.d_i)
 
 

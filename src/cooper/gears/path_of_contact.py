@@ -61,8 +61,33 @@ def path_of_contact(
 ) -> Path:
     """Path of contact between the tip form circles, cut short where a flank ends at its root form circle.
 
-    All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for
-    contact ratios from 1 to 2.
+    Parameters
+    ----------
+    d_b1 : Real
+        Base diameter of gear 1 (mm).
+    d_b2 : Real
+        Base diameter of gear 2 (mm), negative for an internal gear.
+    d_a1 : Real
+        Tip diameter of gear 1 (mm).
+    d_a2 : Real
+        Tip diameter of gear 2 (mm), negative for an internal gear.
+    d_Ff1 : Real
+        Root form diameter of gear 1 (mm).
+    d_Ff2 : Real
+        Root form diameter of gear 2 (mm), negative for an internal gear.
+    a_w : Real
+        Working centre distance (mm), negative for an internal wheel.
+    p_et : Real
+        Transverse base pitch (mm).
+
+    Returns
+    -------
+    Path
+        g of A, B, C, D, E (mm) from the pinion's base tangent point.
+
+    Notes
+    -----
+    B and D keep their meaning for contact ratios from 1 to 2.
     """
     r_b1, r_b2 = as_float(d_b1) / 2, as_float(d_b2) / 2
     sign = where(r_b2 < 0, -1.0, 1.0)
@@ -77,7 +102,24 @@ def path_of_contact(
 
 
 def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Array]:
-    """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm, positive."""
+    """Diameters on pinion and wheel that touch at a place of the line of action.
+
+    Parameters
+    ----------
+    g : Real
+        Distance from the pinion's base tangent point along the line of action (mm).
+    d_b1 : Real
+        Base diameter of gear 1 (mm).
+    d_b2 : Real
+        Base diameter of gear 2 (mm), negative for an internal gear.
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Diameters (mm, positive).
+    """
     g = as_float(g)
     return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (as_float(T2) - g))
 
@@ -87,9 +129,26 @@ MOST_PAIRS = 6
 
 
 def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
-    """Number of pairs of teeth that touch at once when one of them touches at g; mm. At least 1 on the whole path;
-    where a pair comes or goes, the smaller number.
+    """Number of pairs of teeth that touch at once when one of them touches at g.
 
+    Parameters
+    ----------
+    g : Real
+        Distance from the pinion's base tangent point along the line of action (mm).
+    A : Real
+        Start of the path of contact (mm).
+    E : Real
+        End of the path of contact (mm).
+    p_et : Real
+        Transverse base pitch (mm).
+
+    Returns
+    -------
+    Array
+        Number of pairs, at least 1 on the whole path; where a pair comes or goes, the smaller number.
+
+    Examples
+    --------
     >>> [float(pairs_in_contact(g, 0.0, 16.0, 10.0)) for g in (3.0, 8.0, 13.0)], float(pairs_in_contact(12.0, 0.0, 24.0, 10.0))
     ([2.0, 1.0, 2.0], 3.0)
     """  # noqa: E501
@@ -98,10 +157,28 @@ def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
 
 
 def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
-    """Specific sliding of pinion and wheel at the distance g from T1: sliding speed over own rolling speed.
+    """Specific sliding of pinion and wheel: sliding speed over own rolling speed.
 
-    ``u`` = z_2/z_1. Minus infinity at the gear's own base tangent point. ISO 21771:2007, 6.4.
+    Parameters
+    ----------
+    g : Real
+        Distance from the pinion's base tangent point along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1.
 
+    Returns
+    -------
+    tuple[Array, Array]
+        Specific sliding of both; minus infinity at the gear's own base tangent point.
+
+    References
+    ----------
+    ISO 21771:2007, 6.4.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in specific_sliding(10.0, 30.0, 2.0)]
     [0.0, 0.0]
     """

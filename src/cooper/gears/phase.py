@@ -21,9 +21,25 @@ class MeshPlacement(Struct, frozen=True):
 def mesh_placement(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, side: float = 1.0) -> MeshPlacement:
     """Phase of a pair with its driving flanks touching.
 
-    ``roll`` is the pinion's angle (rad, counter-clockwise); ``j_wt`` the circumferential backlash at the working pitch
-    circle (mm) of the teeth as drawn; ``side`` +1 when the pinion drives counter-clockwise, -1 for clockwise, 0 to
-    stand in the middle of the backlash. At roll 0 a tooth of the pinion points at the wheel.
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    j_wt : Real
+        Circumferential backlash at the working pitch circle (mm) of the teeth as drawn.
+    a_w : Real
+        Working centre distance (mm).
+    roll : Real
+        Angle of the pinion (rad, counter-clockwise); at 0 one of its teeth points at the wheel.
+    side : float
+        +1 when the pinion drives counter-clockwise, -1 for clockwise, 0 to stand in the middle of the backlash.
+
+    Returns
+    -------
+    MeshPlacement
+        Phases of both gears (rad).
     """
     u = z_2 / z_1
     d_w2 = 2 * a_w * u / (1 + u)
@@ -36,10 +52,33 @@ def mesh_placement(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0
 def contact_positions(
     roll: float, z_1: int, r_b1: float, half_angle_b: float, alpha_wt: float, ends: tuple[float, float], side: int = 1
 ) -> Array:
-    """Where teeth touch on the line of action at a roll angle: distances from the pinion's base tangent point, mm.
+    """Where teeth touch on the line of action at a roll angle.
 
-    ``half_angle_b`` is half the tooth thickness angle at the pinion's base circle, ``ends`` start and end of the path
-    of contact. From tan(alpha_y) = roll + 2 pi k/z + half_angle_b + alpha_wt for every tooth k.
+    Parameters
+    ----------
+    roll : float
+        Angle of the pinion (rad).
+    z_1 : int
+        Tooth count of the pinion.
+    r_b1 : float
+        Base radius of the pinion (mm).
+    half_angle_b : float
+        Half of the tooth thickness angle at the pinion's base circle (rad).
+    alpha_wt : float
+        Transverse working pressure angle (rad).
+    ends : tuple[float, float]
+        Start and end of the path of contact (mm).
+    side : int
+        +1 or -1 by the flank that drives.
+
+    Returns
+    -------
+    Array
+        Distances from the pinion's base tangent point (mm).
+
+    Notes
+    -----
+    From tan(alpha_y) = roll + 2 pi k/z + half_angle_b + alpha_wt for every tooth k.
     """
     pitch = 2 * np.pi / z_1
     low, high = (g / r_b1 - (side * roll + half_angle_b + alpha_wt) for g in ends)

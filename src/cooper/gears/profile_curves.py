@@ -18,8 +18,22 @@ Curve = Callable[[Array], Array]
 
 
 def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
-    """The curves of one tooth about +x, each from its start to its end over t in 0..1, as (n, 2) points.
+    """The curves of one tooth about +x, each from its start to its end.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    form : RootForm
+        Root form of the tooth.
+
+    Returns
+    -------
+    list[Curve]
+        Curves of t in 0..1 as (n, 2) points (mm).
+
+    Notes
+    -----
     Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge,
     tip arc and back down the other flank. Pieces of no length are left out.
     """

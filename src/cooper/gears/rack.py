@@ -41,9 +41,26 @@ class Rack(Struct, frozen=True, dict=True):
 def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
     """Greatest root fillet radius factor that fits the tip of the cutting rack: a full round there.
 
-    The tip land of half width pi/4 - h_fP tan(alpha_n) + s_pr/cos(alpha_n) vanishes at this radius. Negative where the
-    tool tip is already pointed.
+    Parameters
+    ----------
+    alpha_n : Real
+        Normal pressure angle (rad).
+    h_fP : Real
+        Dedendum factor.
+    s_pr : Real
+        Protuberance over module.
 
+    Returns
+    -------
+    Array
+        Radius factor, negative where the tool tip is already pointed.
+
+    Notes
+    -----
+    The tip land of half width pi/4 - h_fP tan(alpha_n) + s_pr/cos(alpha_n) vanishes at this radius.
+
+    Examples
+    --------
     >>> round(float(greatest_rho_fP(np.radians(20), 1.25)), 4)
     0.4719
     """
@@ -55,6 +72,20 @@ def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
 def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
     """Greatest dedendum factor for a given root fillet radius factor: the inverse of `greatest_rho_fP`.
 
+    Parameters
+    ----------
+    alpha_n : Real
+        Normal pressure angle (rad).
+    rho_fP : Real
+        Root fillet radius factor.
+
+    Returns
+    -------
+    Array
+        Dedendum factor.
+
+    Examples
+    --------
     >>> round(float(greatest_h_fP(np.radians(20), 0.38)), 3)
     1.427
     """

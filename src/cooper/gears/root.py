@@ -34,9 +34,25 @@ class RootForm(Struct, frozen=True):
 
 
 def root_form(tooth: Tooth) -> RootForm:
-    """Root form diameter of a gear by its tool. ISO 21771:2007, 7.6, and where curves cross by false position.
+    """Root form diameter of a gear by its tool.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    RootForm
+        Root form diameter (mm) and where flank and fillet meet.
+
+    Notes
+    -----
     Found once for a tooth, which never changes, and kept with it.
+
+    References
+    ----------
+    ISO 21771:2007, 7.6, and where curves cross by false position.
     """
     return tooth.kept("root form", lambda: _root_form(tooth))
 
@@ -62,9 +78,21 @@ def _root_form(tooth: Tooth) -> RootForm:
 
 
 def flank_end(tooth: Tooth) -> Array:
-    """Distance from the gear's base tangent point at which the tool's flank ends its work; mm.
+    """Distance from the gear's base tangent point at which the tool's flank ends its work.
 
-    Negative for an external gear that is undercut. ISO 21771:2007, 7.6.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Distance (mm), negative for an external gear that is undercut.
+
+    References
+    ----------
+    ISO 21771:2007, 7.6.
     """
     if isinstance(tooth.tool, PinionCutter):
         return tooth.cut.a_0 * np.sin(tooth.cut.alpha_w0) - tooth.cut.t_F
@@ -77,9 +105,20 @@ def flank_end(tooth: Tooth) -> Array:
 
 
 def least_x_shaped(tooth: Tooth) -> Array:
-    """Least generating profile shift coefficient at which the gear's pinion cutter leaves an external gear no
-    undercut.
+    """Least generating profile shift coefficient at which the gear's pinion cutter leaves an external gear no undercut.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Profile shift coefficient.
+
+    Notes
+    -----
     By bisection on the place where the cutter's flank ends.
     """
     low, high = np.full(np.shape(tooth.z + tooth.x_E), -3.0), np.full(np.shape(tooth.z + tooth.x_E), 3.0)

@@ -30,9 +30,25 @@ PLAIN = Tip()
 
 
 def tip_form_diameter(tooth: Tooth) -> Array:
-    """Tip form diameter d_Fa, where the usable involute ends; signed, mm. ISO 21771:2007, 4.4.
+    """Tip form diameter d_Fa, where the usable involute ends.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Diameter (mm), negative for an internal gear.
+
+    Notes
+    -----
     `PLAIN` tips, which most gears have, need no computation.
+
+    References
+    ----------
+    ISO 21771:2007, 4.4.
     """
     if tooth.tip is PLAIN:
         return as_float(tooth.d_a)
@@ -44,7 +60,18 @@ def tip_form_diameter(tooth: Tooth) -> Array:
 
 
 def rounding_centre(tooth: Tooth) -> tuple[Array, Array]:
-    """Radius and angle from the middle of the tooth of the centre of a tip rounding; mm, rad."""
+    """Centre of a tip rounding.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Radius (mm) and angle from the middle of the tooth (rad).
+    """
     sign, r_b = tooth.sign, np.abs(tooth.d_b) / 2
     d_Fa = tip_form_diameter(tooth)
     r_M = np.abs(tooth.d_a) / 2 - sign * as_float(tooth.tip.rho_a)
@@ -53,14 +80,38 @@ def rounding_centre(tooth: Tooth) -> tuple[Array, Array]:
 
 
 def land_half_angle(tooth: Tooth) -> Array:
-    """Half of the angle that the tip land subtends; rad, negative where chamfer or rounding leave none."""
+    """Half of the angle that the tip land subtends.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Angle (rad), negative where chamfer or rounding leave none.
+    """
     if tooth.tip is PLAIN:
         return tooth.half_angle(tooth.d_a)
     return where(as_float(tooth.tip.rho_a) > 0, rounding_centre(tooth)[1], chamfer_half_angle(tooth, tooth.d_a))
 
 
 def chamfer_half_angle(tooth: Tooth, d_y: Array) -> Array:
-    """Half of the tooth thickness angle on a circle of the chamfer, between tip form and tip circle; rad."""
+    """Half of the tooth thickness angle on a circle of the chamfer, between tip form and tip circle.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    d_y : Array
+        Diameters (mm, positive).
+
+    Returns
+    -------
+    Array
+        Angle (rad).
+    """
     d_Fa = tip_form_diameter(tooth)
     d_bK = d_Fa * np.cos(tooth.tip.delta_K)
     turned = inv(pressure_angle_at(d_bK, d_y)) - inv(pressure_angle_at(d_bK, d_Fa))
@@ -68,7 +119,20 @@ def chamfer_half_angle(tooth: Tooth, d_y: Array) -> Array:
 
 
 def tip_edge(tooth: Tooth, t: Array) -> tuple[Array, Array]:
-    """Radius and angle from the middle of the tooth of the chamfer or rounding, t from 0 (flank) to 1 (tip circle)."""
+    """The chamfer or rounding of a tip.
+
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    t : Array
+        Parameter, 0 at the flank to 1 at the tip circle.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Radius (mm) and angle from the middle of the tooth (rad).
+    """
     t = as_float(t)
     r_F, r_a = np.abs(tip_form_diameter(tooth)) / 2, np.abs(tooth.d_a) / 2
     if not any_(as_float(tooth.tip.rho_a) > 0):

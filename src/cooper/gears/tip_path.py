@@ -14,11 +14,27 @@ ROLLS, LANDS, FILLETS = 241, 9, 121
 
 
 def tip_path(tooth: Tooth, mate: Tooth, a_w: float, j_t: float = 0.0) -> Array:
-    """Places of the mate's tip land in a space of a wheel (positions, places of the land, 2): radius (mm) and angle
-    from the middle of the space (rad).
+    """Places of the mate's tip land in a space of a wheel.
 
-    The mate turns past as it meshes, its teeth pressed onto one flank by half of the backlash ``j_t`` (mm, at the
-    reference circle). ``a_w`` as drawn, positive.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    mate : Tooth
+        Tooth of the mate.
+    a_w : float
+        Working centre distance as drawn (mm, positive).
+    j_t : float
+        Circumferential backlash at the reference circle (mm).
+
+    Returns
+    -------
+    Array
+        (positions, places of the land, 2): radius (mm) and angle from the middle of the space (rad).
+
+    Notes
+    -----
+    The mate turns past as it meshes, its teeth pressed onto one flank by half of the backlash.
     """
     inward, ring = float(tooth.sign) < 0, float(mate.sign) < 0
     z_1, z_2 = abs(float(tooth.z)), abs(float(mate.z))
@@ -40,9 +56,28 @@ def tip_path(tooth: Tooth, mate: Tooth, a_w: float, j_t: float = 0.0) -> Array:
 
 
 def tip_room(tooth: Tooth, form: RootForm, mate: Tooth, a_w: float, j_t: float = 0.0) -> float:
-    """The least distance of the mate's tip path from the fillet and root of a wheel (mm), negative where it would
-    cut them.
+    """The least distance of the mate's tip path from the fillet and root of a wheel.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    form : RootForm
+        Root form of the tooth.
+    mate : Tooth
+        Tooth of the mate.
+    a_w : float
+        Working centre distance as drawn (mm, positive).
+    j_t : float
+        Circumferential backlash at the reference circle (mm).
+
+    Returns
+    -------
+    float
+        Distance (mm), negative where it would cut them.
+
+    Notes
+    -----
     Chords of the fillet are some thousandths of a module long.
     """
     path = tip_path(tooth, mate, a_w, j_t).reshape(-1, 2)

@@ -31,6 +31,18 @@ class ToolProfile(Struct, frozen=True):
 def tool_profile(rack: Rack) -> ToolProfile:
     """The profile of one rack (scalar fields).
 
+    Parameters
+    ----------
+    rack : Rack
+        Basic rack of the tool.
+
+    Returns
+    -------
+    ToolProfile
+        Its curves, lengths over the module.
+
+    Examples
+    --------
     >>> r = Rack(np.radians(20), 1.0, 1.25, 0.38)
     >>> p = tool_profile(r)
     >>> [round(float(v), 4) for v in (p.half[0, 1], p.half[-2, 1], p.half[-1, 0])]

@@ -28,8 +28,30 @@ CACHE_MOST = 64
 
 
 def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
-    """Transverse pressure angle at the reference cylinder; rad. ISO 21771:2007.
+    """Transverse pressure angle at the reference cylinder.
 
+    Parameters
+    ----------
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+
+    Returns
+    -------
+    Array
+        Angle (rad).
+
+    Notes
+    -----
+    tan(alpha_t) = tan(alpha_n)/cos(beta).
+
+    References
+    ----------
+    ISO 21771:2007.
+
+    Examples
+    --------
     >>> round(float(np.degrees(transverse_pressure_angle(np.radians(20), np.radians(15)))), 4)
     20.6469
     """
@@ -183,8 +205,36 @@ class Tooth(Struct, frozen=True, dict=True):
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
-    """Tip diameter from the rack's addendum, without alteration. ISO 21771:2007.
+    """Tip diameter from the rack's addendum, without alteration.
 
+    Parameters
+    ----------
+    z : Real
+        Tooth count, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    x : Real
+        Profile shift coefficient.
+    h_aP : Real
+        Addendum factor.
+
+    Returns
+    -------
+    Array
+        Diameter (mm), negative for an internal gear.
+
+    Notes
+    -----
+    d_a = m_n (z/cos(beta) + 2 x + 2 h_aP).
+
+    References
+    ----------
+    ISO 21771:2007.
+
+    Examples
+    --------
     >>> float(tip_diameter(20, 2.0, 0.0, 0.0, 1.0))
     44.0
     >>> float(tip_diameter(-60, 2.0, 0.0, 0.0, 1.0))
@@ -194,17 +244,45 @@ def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
 
 
 def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
-    """Change of the profile shift coefficient that gives the normal tooth thickness allowance e_sn (mm).
+    """Change of the profile shift coefficient that gives a tooth thickness allowance.
 
-    From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
+    Parameters
+    ----------
+    e_sn : Real
+        Normal tooth thickness allowance (mm), negative for a thinner tooth.
+    m_n : Real
+        Normal module (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+
+    Returns
+    -------
+    Array
+        Change of x.
+
+    Notes
+    -----
+    From s_n = m_n (pi/2 + 2 x tan(alpha_n)).
+
+    References
+    ----------
+    ISO 21771:2007.
     """
     return as_float(as_float(e_sn) / (2 * as_float(m_n) * np.tan(alpha_n)))
 
 
 def pointed_diameter(tooth: Tooth) -> Array:
-    """Diameter at which both flanks of a tooth meet: the greatest (signed) tip diameter that can be made; mm.
+    """Diameter at which both flanks of a tooth meet: the greatest (signed) tip diameter that can be made.
 
-    The base diameter for internal gears whose teeth end there before they are pointed.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+
+    Returns
+    -------
+    Array
+        Diameter (mm); the base diameter for internal gears whose teeth end there before they are pointed.
     """
     invs = tooth.s_t() / tooth.d + tooth.inv_t
     return tooth.d_b / np.cos(inverse_inv(np.maximum(invs, 0.0)))
@@ -213,8 +291,26 @@ def pointed_diameter(tooth: Tooth) -> Array:
 def least_x(z: Real, beta: Real, rack: Rack) -> Array:
     """Least generating profile shift coefficient without undercut by the rack.
 
+    Parameters
+    ----------
+    z : Real
+        Tooth count, negative for an internal gear.
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    rack : Rack
+        Basic rack of the tool.
+
+    Returns
+    -------
+    Array
+        Profile shift coefficient.
+
+    Notes
+    -----
     The straight flank of the tool must end above the base tangent point: h_FfP - x <= z sin^2(alpha_t) / (2 cos(beta)).
 
+    Examples
+    --------
     >>> rack = Rack(np.radians(20), 1.0, 1.25, 0.25 / (1 - np.sin(np.radians(20))))
     >>> round(float(least_x(17, 0.0, rack)), 4)
     0.0057
@@ -224,8 +320,24 @@ def least_x(z: Real, beta: Real, rack: Rack) -> Array:
 
 
 def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
-    """Least tooth count without undercut at a given shift (not rounded to a whole number).
+    """Least tooth count without undercut at a given shift.
 
+    Parameters
+    ----------
+    x_E : Real
+        Generating profile shift coefficient.
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    rack : Rack
+        Basic rack of the tool.
+
+    Returns
+    -------
+    Array
+        Tooth count, not rounded.
+
+    Examples
+    --------
     >>> rack = Rack(np.radians(20), 1.0, 1.25, 0.25 / (1 - np.sin(np.radians(20))))
     >>> round(float(least_z(0.0, 0.0, rack)), 3)
     17.097

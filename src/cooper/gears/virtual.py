@@ -11,9 +11,32 @@ from cooper.gears.tooth import Tooth
 
 
 def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
-    """Tooth count of the spur gear that stands for a helical one, z/(cos^2(beta_b) cos(beta)); angles in rad. ISO
-    6336-3:2019, 6.
+    """Tooth count of the spur gear that stands for a helical one.
 
+    Parameters
+    ----------
+    z : Real
+        Tooth count, negative for an internal gear.
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    beta_b : Real
+        Base helix angle (rad).
+
+    Returns
+    -------
+    Array
+        Virtual count.
+
+    Notes
+    -----
+    z_n = z/(cos^2(beta_b) cos(beta)).
+
+    References
+    ----------
+    ISO 6336-3:2019, 6.
+
+    Examples
+    --------
     >>> float(virtual_tooth_count(20, 0.0, 0.0)), round(float(virtual_tooth_count(20, np.radians(30), np.radians(28.024))), 2)
     (20.0, 29.64)
     """  # noqa: E501
@@ -21,12 +44,32 @@ def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
 
 
 def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None) -> Tooth:
-    """The virtual spur tooth of a helical one, cut by the virtual tool: both counts divided by cos^2(beta_b)
-    cos(beta). ISO 6336-3:2019, 6.
+    """The virtual spur tooth of a helical one, cut by the virtual tool.
 
-    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm). Above the reference circle it stands as high as the
-    tooth.
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    x : Real | None
+        Profile shift coefficient in place of both shifts.
+    d_Na : Real | None
+        Active tip diameter (mm) in place of the tip diameter.
 
+    Returns
+    -------
+    Tooth
+        The virtual tooth; above the reference circle it stands as high as the tooth.
+
+    Notes
+    -----
+    Both counts are divided by cos^2(beta_b) cos(beta).
+
+    References
+    ----------
+    ISO 6336-3:2019, 6.
+
+    Examples
+    --------
     >>> from cooper.gears.rack import Rack
     >>> t = Tooth(20.0, 2.0, np.radians(25.0), 0.1, 0.1, Rack(np.radians(20.0), 1.0, 1.25, 0.38), 48.6)
     >>> v = virtual_tooth(t, d_Na=48.2)

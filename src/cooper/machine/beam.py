@@ -16,10 +16,26 @@ RIGID = 1e9
 
 
 def area_moment(d: Real, d_i: Real = 0.0) -> Array:
-    """Second moment of area of a ring-shaped section about a diameter; diameters mm, mm4.
+    """Second moment of area of a ring-shaped section about a diameter.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+
+    Returns
+    -------
+    Array
+        Moment (mm4).
+
+    Notes
+    -----
     I = pi (d^4 - d_i^4) / 64.
 
+    Examples
+    --------
     >>> round(float(area_moment(20.0)), 2)
     7853.98
     """
@@ -27,11 +43,32 @@ def area_moment(d: Real, d_i: Real = 0.0) -> Array:
 
 
 def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
-    """Share of a ring-shaped section that bears shear: 6 (1 + nu) (1 + m^2)^2 / ((7 + 6 nu) (1 + m^2)^2 + (20 + 12
-    nu) m^2), m = d_i / d.
+    """Share of a ring-shaped section that bears shear.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+    nu : float
+        Poisson's ratio.
+
+    Returns
+    -------
+    Array
+        Share, 0 to 1.
+
+    Notes
+    -----
+    6 (1 + nu) (1 + m^2)^2 / ((7 + 6 nu) (1 + m^2)^2 + (20 + 12 nu) m^2), m = d_i / d.
+
+    References
+    ----------
     Cowper, 1966.
 
+    Examples
+    --------
     >>> round(float(shear_coefficient(20.0)), 4)
     0.8864
     """
@@ -94,12 +131,34 @@ class Bent(Struct, frozen=True):
 
 
 def bend(beam: Beam, forces: Array, moments: Array | None = None) -> Bent:
-    """The beam under forces (..., n; N) and moments (..., n; N mm, turning x towards w) at its nodes.
+    """The beam under forces and moments at its nodes.
 
+    Parameters
+    ----------
+    beam : Beam
+        Nodes, diameters and supports.
+    forces : Array
+        Forces at the nodes (..., n; N).
+    moments : Array | None
+        Moments at the nodes (..., n; N mm), turning x towards w.
+
+    Returns
+    -------
+    Bent
+        Deflections, slopes, shear forces, moments and reactions.
+
+    Raises
+    ------
+    numpy.linalg.LinAlgError
+        Where the bearings do not hold it.
+
+    Notes
+    -----
     Reactions are what the bearings give; V is the sum of forces to the left and M their moment, positive where it bends
-    the beam hollow towards +w: w'' = M / (E I) without shear. Raises `numpy.linalg.LinAlgError` where the bearings do
-    not hold it.
+    the beam hollow towards +w: w'' = M / (E I) without shear.
 
+    Examples
+    --------
     >>> b = Beam(x=np.array([0.0, 50.0, 100.0]), d=np.full(2, 20.0), d_i=np.zeros(2), supports=(0, 2), stiffness=(RIGID, RIGID))
     >>> bent = bend(b, np.array([0.0, -1000.0, 0.0]))
     >>> [round(float(r), 3) for r in bent.reactions], round(float(bent.M[0, 1]), 3)
@@ -135,11 +194,33 @@ def bend(beam: Beam, forces: Array, moments: Array | None = None) -> Bent:
 
 
 def whirling_speeds(beam: Beam, mass: Array, inertia: Array, rho: float = 7.85e-6, count: int = 2) -> Array:
-    """The lowest speeds (rad/s) at which the shaft with discs of ``mass`` (kg) and ``inertia`` about a diameter (kg
-    mm2) at its nodes bends to and fro; gyroscopic moments, which raise the forward speeds, are left out.
+    """The lowest speeds at which a shaft with discs bends to and fro.
 
-    K u = omega^2 M u, the shaft's own mass consistent with its bending. ``rho`` kg/mm3.
+    Parameters
+    ----------
+    beam : Beam
+        Nodes, diameters and supports.
+    mass : Array
+        Masses at the nodes (kg).
+    inertia : Array
+        Moments of inertia about a diameter at the nodes (kg mm2).
+    rho : float
+        Density of the shaft (kg/mm3).
+    count : int
+        Number of speeds.
 
+    Returns
+    -------
+    Array
+        Speeds, rising (rad/s).
+
+    Notes
+    -----
+    K u = omega^2 M u, the shaft's own mass consistent with its bending. Gyroscopic moments, which raise the forward
+    speeds, are left out.
+
+    Examples
+    --------
     >>> b = Beam(x=np.linspace(0, 400, 9), d=np.full(8, 20.0), d_i=np.zeros(8), supports=(0, 8), stiffness=(RIGID, RIGID))
     >>> round(float(whirling_speeds(b, np.zeros(9), np.zeros(9))[0]))
     1576

@@ -34,12 +34,43 @@ class BearingCheck(Struct, frozen=True):
 
 @lru_cache(maxsize=4096)
 def ratings(b: Bearing) -> tuple[float, float]:
-    """Dynamic and static rating of a bearing from its geometry; N."""
+    """Dynamic and static rating of a bearing from its geometry.
+
+    Parameters
+    ----------
+    b : Bearing
+        The bearing.
+
+    Returns
+    -------
+    tuple[float, float]
+        C and C_0 (N).
+
+    References
+    ----------
+    ISO 281:2007 and ISO 76:2006.
+    """
     C = float(dynamic_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i, b.b_m))
     return C, float(static_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i))
 
 
 def thrust_factor(b: Borne) -> float:
+    """Factor Y by which a bearing under a radial load presses along the axis, F_r/(2 Y).
+
+    Parameters
+    ----------
+    b : Borne
+        The bearing at its place.
+
+    Returns
+    -------
+    float
+        Y.
+
+    References
+    ----------
+    ISO 281:2007.
+    """
     return float(life.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
 
 
@@ -60,8 +91,38 @@ class Lives(Struct, frozen=True):
 def lives_of(
     kind: Bearing, C: Array, C_0: Array, D_pw: Array, f_0: Array, F_r: Array, F_a: Array, n: float, rules: Rules
 ) -> Lives:
-    """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the
-    nominal loads of all cases (N)."""
+    """Lives and static safety of bearings of one type.
+
+    Parameters
+    ----------
+    kind : Bearing
+        A bearing of the type.
+    C : Array
+        Dynamic ratings (N).
+    C_0 : Array
+        Static ratings (N).
+    D_pw : Array
+        Pitch diameter of the rolling elements (mm).
+    f_0 : Array
+        Factors f_0 of ISO 76.
+    F_r : Array
+        Radial loads of all cases (N).
+    F_a : Array
+        Axial loads of all cases (N).
+    n : float
+        Speed (1/min).
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    Lives
+        Lives (h) and safeties.
+
+    References
+    ----------
+    ISO 281:2007 and ISO 76:2006.
+    """
     q, n_rel = as_float(rules.q), as_float(rules.n_rel)
     load = as_float(rules.T_rel)
     # Bearings, cases, levels.
@@ -98,12 +159,52 @@ LEAST_THRUST = 1e-6
 
 @lru_cache(maxsize=4096)
 def static_factor_of(b: Bearing) -> float:
-    """f_0 of a bearing from its geometry."""
+    """Factor f_0 of a bearing from its geometry.
+
+    Parameters
+    ----------
+    b : Bearing
+        The bearing.
+
+    Returns
+    -------
+    float
+        f_0.
+
+    References
+    ----------
+    ISO 76:2006, Table 1.
+    """
     return float(static_factor(b.D_w * np.cos(b.alpha) / b.D_pw))
 
 
 def check_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingCheck:
-    """One bearing under the nominal loads of all cases (N)."""
+    """One bearing under the nominal loads of all cases.
+
+    Parameters
+    ----------
+    b : Borne
+        The bearing at its place.
+    F_r : Array
+        Radial loads of all cases (N).
+    F_a : Array
+        Axial loads of all cases (N).
+    slope : float
+        Slope of the shaft in the bearing (rad).
+    n : float
+        Speed (1/min).
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    BearingCheck
+        Loads, lives (h), safeties and what was found short.
+
+    References
+    ----------
+    ISO 281:2007 and ISO 76:2006.
+    """
     one = [np.array([v]) for v in (b.C, b.C_0, b.bearing.D_pw, static_factor_of(b.bearing))]
     f = lives_of(b.bearing, one[0], one[1], one[2], one[3], F_r, F_a, n, rules)
     k = int(f.case[0])

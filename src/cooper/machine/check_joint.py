@@ -24,7 +24,20 @@ ALPHA_STEEL = 11.5e-6
 
 def check_joint(j: Joint, rules: Rules) -> JointCheck:
     """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it
-    works."""
+    works.
+
+    Parameters
+    ----------
+    j : Joint
+        The joint with its torque.
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    JointCheck
+        Pressures (MPa), safeties and torques that it holds.
+    """
     T = j.T * max(rules.K_A, rules.K_AP)
     if j.kind in ("key", "two keys"):
         i = 2.0 if j.kind == "two keys" else 1.0

@@ -76,12 +76,36 @@ class ShaftCheck(Struct, frozen=True):
 
 
 def hole_of(made: MadeShaft, piece: Piece) -> float:
-    """Diameter of the hole across the middle of a piece, its own or that of the pin through its hub; mm."""
+    """Diameter of the hole across the middle of a piece, its own or that of the pin through its hub.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    piece : Piece
+        The piece of the shaft.
+
+    Returns
+    -------
+    float
+        Diameter (mm), 0 without one.
+    """
     return max([piece.hole, *(j.d_pin for j in made.joints if j.piece == piece.name)])
 
 
 def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
-    """Nodes of the beam and the diameters between them."""
+    """Nodes of the beam and the diameters between them.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Places (n; mm) and diameters (n - 1; mm).
+    """
     xs = [p.start for p in made.pieces] + [made.pieces[-1].end] + [made.support(k) for k in range(len(made.bearings))]
     xs += [p.at for p in made.pieces if hole_of(made, p)]
     for c in made.wish.contacts:
@@ -93,8 +117,25 @@ def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
 
 
 def loads_of(made: MadeShaft, x: Array) -> tuple[Array, Array, Array, Array]:
-    """Forces and moments at the nodes in two planes (cases, 2, n), torque behind each node and thrust behind each
-    node (cases, n), from the contacts with nominal torque: N, N mm. An axial force at a point off the axis bends."""
+    """Forces, moments, torque and thrust at the nodes, from the contacts with nominal torque.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    x : Array
+        Places of the nodes (mm).
+
+    Returns
+    -------
+    tuple[Array, Array, Array, Array]
+        Forces (N) and moments (N mm) in two planes (cases, 2, n), torque (N mm) and thrust (N) behind each node (cases,
+        n).
+
+    Notes
+    -----
+    An axial force at a point off the axis bends.
+    """
     cases = max((len(c.force) for c in made.wish.contacts), default=1)
     F, M = np.zeros((cases, 2, len(x))), np.zeros((cases, 2, len(x)))
     T, N = np.zeros((cases, len(x))), np.zeros((cases, len(x)))
@@ -119,7 +160,22 @@ GRAVITY = 9.81
 
 
 def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
-    """Weight of shaft and gears at the nodes (N), down in the end view."""
+    """Weight of shaft and gears at the nodes, down in the end view.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    x : Array
+        Places of the nodes (mm).
+    d : Array
+        Diameters between the nodes (mm).
+
+    Returns
+    -------
+    Array
+        Weights (N).
+    """
     share = np.zeros(len(x))
     own = as_float(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
     share[:-1] += own / 2
@@ -130,7 +186,24 @@ def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
 
 
 def beam_of(made: MadeShaft, x: Array, d: Array, stiffness: tuple[float, ...] | None = None) -> Beam:
-    """The shaft as a beam on its bearings, which do not give way unless their ``stiffness`` (N/mm) is told."""
+    """The shaft as a beam on its bearings.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    x : Array
+        Places of the nodes (mm).
+    d : Array
+        Diameters between the nodes (mm).
+    stiffness : tuple[float, ...] | None
+        Stiffness of the bearings (N/mm), None for rigid ones.
+
+    Returns
+    -------
+    Beam
+        The beam.
+    """
     at = tuple(int(np.argmin(np.abs(x - made.support(k)))) for k in range(len(made.bearings)))
     d_i = np.minimum(np.full(len(d), made.wish.d_i), 0.9 * d)
     return Beam(x=x, d=d, d_i=d_i, supports=at, stiffness=stiffness or (RIGID,) * len(at))
@@ -161,8 +234,31 @@ def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
 
 
 def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: float) -> tuple[Array, Array, Array]:
-    """Notch factors at both ends of all elements (n - 1, 2, 3), those of joints that were measured on other shafts
-    apart, and form factors."""
+    """Notch factors at both ends of all elements, those of joints that were measured on other shafts apart, and form
+    factors.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    x : Array
+        Places of the nodes (mm).
+    d : Array
+        Diameters between the nodes (mm).
+    sigma_B : float
+        Tensile strength of the part (MPa).
+    sigma_S : float
+        Yield point of the part (MPa).
+
+    Returns
+    -------
+    tuple[Array, Array, Array]
+        Notch factors, measured ones and form factors, (n - 1, 2, 3) each: tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012.
+    """
     plain = np.ones((len(d), 2, 3))
     joints, forms = plain.copy(), plain.copy()
     steps = [(one, two) for one, two in pairwise(made.pieces) if abs(one.d - two.d) > 1e-6]
@@ -229,7 +325,22 @@ by. DIN 5480-1."""
 
 
 def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
-    """Diameters that bear between the nodes: of splined pieces the root circle; mm."""
+    """Diameters that bear between the nodes: of splined pieces the root circle.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    x : Array
+        Places of the nodes (mm).
+    d : Array
+        Diameters between the nodes (mm).
+
+    Returns
+    -------
+    Array
+        Diameters (mm).
+    """
     core = d.copy()
     for j in made.joints:
         if j.kind == "spline":
@@ -240,13 +351,46 @@ def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
 
 
 def check_shaft(made: MadeShaft, rules: Rules) -> ShaftCheck:
-    """A made shaft under its loads."""
+    """A made shaft under its loads.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    ShaftCheck
+        Stresses, safeties, deflections, whirling and the checks of its bearings and joints.
+
+    References
+    ----------
+    DIN 743:2012, ISO 281:2007.
+    """
     return check_shaft_first(made, rules)[1]()
 
 
 def check_shaft_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[], ShaftCheck]]:
-    """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what
-    adds them."""
+    """A made shaft under its loads, at first without the lives of its bearings, whirling and Goodman's line.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    tuple[ShaftCheck, Callable[[], ShaftCheck]]
+        What is known at once, and a function that adds the rest.
+
+    References
+    ----------
+    DIN 743:2012.
+    """
     x, d = nodes_of(made)
     F, M, T, N = loads_of(made, x)
     if rules.weight:
@@ -346,5 +490,18 @@ def _whirls_at(made: MadeShaft, beam: Beam, near: dict[str, int]) -> float:
 
 
 def piece_of(pieces: tuple[Piece, ...], at: float) -> Piece:
-    """The piece of shaft at a place."""
+    """The piece of shaft at a place.
+
+    Parameters
+    ----------
+    pieces : tuple[Piece, ...]
+        Pieces of the shaft from left to right.
+    at : float
+        Place (mm).
+
+    Returns
+    -------
+    Piece
+        The piece.
+    """
     return next((p for p in pieces if p.start - 1e-6 <= at <= p.end + 1e-6), pieces[-1])

@@ -24,8 +24,22 @@ BORES = 4
 
 
 def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Bearing]:
-    """Bearings of the next bores from ``least`` (mm) on, of the types that fit the place, or of the one that is
-    given."""
+    """Bearings of the next bores, of the types that fit the place or of the one that is given.
+
+    Parameters
+    ----------
+    given : BearingGiven
+        What a person fixed of it.
+    least : float
+        Least bore (mm).
+    fixed : bool
+        Whether the bearing has to hold the shaft along its axis.
+
+    Yields
+    ------
+    Bearing
+        Bearings by rising bore.
+    """
     kinds = (given.type,) if given.type in rolling_types() else PROPOSED[fixed]
     for kind in kinds:
         assert kind is not None
@@ -38,7 +52,26 @@ def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Beari
 
 
 def borne(name: str, b: Bearing, at: float, fixed: bool, given: BearingGiven) -> Borne:
-    """A bearing at its place, with the maker's ratings where they are typed for this one."""
+    """A bearing at its place, with the maker's ratings where they are typed for this one.
+
+    Parameters
+    ----------
+    name : str
+        Name of the bearing.
+    b : Bearing
+        The bearing.
+    at : float
+        Place of its middle (mm).
+    fixed : bool
+        Whether the bearing has to hold the shaft along its axis.
+    given : BearingGiven
+        What a person fixed of it.
+
+    Returns
+    -------
+    Borne
+        The bearing at its place.
+    """
     C, C_0 = ratings(b)
     own = given.rated is None or given.rated == b.name
     typed = own and (given.C is not None or given.C_0 is not None)
@@ -66,10 +99,42 @@ def choose_bearing(
     spare: float = 1.0,
     B_most: float = np.inf,
 ) -> Bearing | None:
-    """The cheapest bearing from the bore ``least`` on that holds the loads of all cases (N), whose shoulder goes
-    under ``roof`` and whose outside diameter is at most ``D_most`` and width ``B_most`` (mm), with ``spare`` times the
-    life and that power of the static safety asked for; the strongest that fits where none holds, None where there is
-    none of such a bore."""
+    """The cheapest bearing that holds the loads of all cases.
+
+    Parameters
+    ----------
+    least : float
+        Least bore (mm).
+    roof : float
+        Greatest diameter of its shoulder (mm).
+    D_most : float
+        Greatest outside diameter (mm).
+    F_r : Array
+        Radial loads of all cases (N).
+    F_a : Array
+        Axial loads of all cases (N).
+    n : float
+        Speed (1/min).
+    fixed : bool
+        Whether the bearing has to hold the shaft along its axis.
+    given : BearingGiven
+        What a person fixed of it.
+    rules : Rules
+        What is counted, with least safeties and methods.
+    spare : float
+        Factor on the life asked for; that power of it on the static safety.
+    B_most : float
+        Greatest width (mm).
+
+    Returns
+    -------
+    Bearing | None
+        The bearing; the strongest that fits where none holds, None where there is none of such a bore.
+
+    References
+    ----------
+    ISO 281:2007 and ISO 76:2006.
+    """
     all_of = _candidates_of(given, _next_bore(least), fixed)
     # Types one after the other, each only as far as it is cheaper than what was found before.
     fits = np.nonzero((D_most >= all_of.D) & (B_most >= all_of.B) & (all_of.d_shoulder <= roof + 1e-9))[0]
@@ -141,8 +206,22 @@ def _all_bores() -> Array:
 
 
 def shoulder_height(r_s: float) -> float:
-    """Least height of the shoulder against which a bearing with the chamfer r_s stands: 2.8 r_s; mm. As is
-    customary."""
+    """Least height of the shoulder against which a bearing stands: 2.8 r_s, as is customary.
+
+    Parameters
+    ----------
+    r_s : float
+        Least chamfer of the bearing's ring (mm).
+
+    Returns
+    -------
+    float
+        Height (mm).
+
+    Notes
+    -----
+    As is customary.
+    """
     return 2.8 * r_s
 
 

@@ -46,7 +46,22 @@ class FaceLoad(Struct, frozen=True):
 
 
 def bearing_stiffness(made: MadeShaft, checked: ShaftCheck, rules: Rules) -> tuple[float, ...]:
-    """Radial stiffness (N/mm) of the bearings at their loads under K_A; secants of Palmgren's approximation."""
+    """Radial stiffness of the bearings at their loads under K_A; secants of Palmgren's approximation.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    checked : ShaftCheck
+        The shaft under its loads.
+    rules : Rules
+        What is counted, with least safeties and methods.
+
+    Returns
+    -------
+    tuple[float, ...]
+        Stiffness of each bearing (N/mm).
+    """
     found = []
     for b, f in zip(made.bearings, checked.bearings, strict=True):
         k = b.bearing
@@ -69,9 +84,42 @@ def give_of(
     r_b: float,
     d_body: tuple[float, float],
 ) -> Give:
-    """How the shaft gives way at the slices ``y`` (places along the machine, mm) for forces along ``direction`` (2)
-    with ``axial`` of it along the axis at ``point`` (2, mm); twist of the body (outside and inside diameter) about its
-    base radius ``r_b`` from the side where the torque comes in."""
+    """How the shaft gives way at the slices of a face for forces on its teeth.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    checked : ShaftCheck
+        The shaft under its loads.
+    rules : Rules
+        What is counted, with least safeties and methods.
+    gear : str
+        Name of the gear.
+    case : int
+        Number of the load case.
+    y : Array
+        Places of the slices along the machine (mm).
+    direction : Array
+        Direction of the force in the end view, x and y.
+    point : Array
+        Place of the force in the end view, x and y (mm).
+    axial : float
+        Force along the axis over that along the direction.
+    r_b : float
+        Base radius (mm).
+    d_body : tuple[float, float]
+        Outside and inside diameter of the body that twists (mm).
+
+    Returns
+    -------
+    Give
+        Displacements for unit loads (mm/N).
+
+    Notes
+    -----
+    The body twists about its base radius from the side where the torque comes in.
+    """
     x, d = nodes_of(made)
     x = ascending(np.concatenate((x, np.clip(y, x[0], x[-1]))))
     middle = (x[1:] + x[:-1]) / 2
@@ -113,9 +161,28 @@ def _without(made: MadeShaft, gear: str) -> ShaftRequirements:
 
 
 def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -> Array:
-    """Line load (N/mm) of slices of a width (mm each) that give way by ``C`` (mm/N) to each other and by their teeth
-    (N/mm/um), with gaps (mm) to begin with, under F (N) together; slices that do not touch bear nothing.
+    """Line load of slices that give way to each other and by their teeth.
 
+    Parameters
+    ----------
+    C : Array
+        How the slices give way to each other (mm/N).
+    gap : Array
+        Gaps to begin with (mm).
+    stiffness : float
+        Stiffness of the teeth (N/(mm um)).
+    width : float
+        Width of a slice (mm).
+    F : float
+        Force on all together (N).
+
+    Returns
+    -------
+    Array
+        Line loads (N/mm); slices that do not touch bear nothing.
+
+    Examples
+    --------
     >>> w = share_load(np.zeros((4, 4)), np.array([0.0, 0.0, 0.0, 1.0]), 14.0, 10.0, 3000.0)
     >>> [round(float(v), 6) for v in w]
     [100.0, 100.0, 100.0, 0.0]
@@ -152,10 +219,44 @@ def face_load(
     C_beta: float,
     run_in: float,
 ) -> FaceLoad:
-    """The load along the face of a mesh of width b: ``F`` normal force in the transverse plane with K_A and K_V (N),
-    mesh stiffness (N/mm/um), misalignment of manufacture ``f_ma``, helix slope and crowning made on purpose (um,
-    positive slope takes away at the right end), ``run_in`` the share of all mismatch that running in leaves. ``y`` from
-    the left end of the face."""
+    """The load along the face of a mesh.
+
+    Parameters
+    ----------
+    one : Give
+        How the first shaft gives way.
+    two : Give
+        How the second shaft gives way.
+    y : Array
+        Places of the slices from the left end of the face (mm).
+    b : float
+        Face width (mm).
+    F : float
+        Normal force in the transverse plane with K_A and K_V (N).
+    stiffness : float
+        Mesh stiffness (N/(mm um)).
+    f_ma : float
+        Misalignment of manufacture (um).
+    C_Hbeta : float
+        Helix slope made on purpose (um), positive takes away at the right end.
+    C_beta : float
+        Crowning made on purpose (um).
+    run_in : float
+        Share of all mismatch that running-in leaves.
+
+    Returns
+    -------
+    FaceLoad
+        Line loads, gaps and K_Hbeta.
+
+    Notes
+    -----
+    ``y`` from the left end of the face.
+
+    References
+    ----------
+    ISO 6336-1:2019, 7, Annex E.
+    """
     n = len(y)
     width = b / n
     at = y / b - 0.5
@@ -179,9 +280,24 @@ def face_load(
 
 
 def greatest_load(w: Real) -> float:
-    """Greatest line load on a face from its loads at the middles of even slices (ways, slices): at an end it is half
-    a slice beyond the middle of the outer one, on the straight line through the last two.
+    """Greatest line load on a face from its loads at the middles of even slices.
 
+    Parameters
+    ----------
+    w : Real
+        Line loads (directions of the misalignment, slices; N/mm).
+
+    Returns
+    -------
+    float
+        Line load (N/mm).
+
+    Notes
+    -----
+    At an end it is half a slice beyond the middle of the outer one, on the straight line through the last two.
+
+    Examples
+    --------
     >>> greatest_load([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]])
     3.5
     """

@@ -51,8 +51,24 @@ class Places(Struct, frozen=True):
 
 
 def held_at(bodies: tuple[Body, ...], shafts: tuple[Placement, ...], planes: int, c: float) -> list[tuple[int, int]]:
-    """Between which boundaries of planes (0 left of the first) each shaft is held; the same one twice where it is
-    overhung."""
+    """Between which boundaries of planes (0 left of the first) each shaft is held.
+
+    Parameters
+    ----------
+    bodies : tuple[Body, ...]
+        Gears with their planes and diameters.
+    shafts : tuple[Placement, ...]
+        Axes of the shafts in the end view.
+    planes : int
+        Number of planes.
+    c : float
+        Clearance between neighbours and to the walls (mm).
+
+    Returns
+    -------
+    list[tuple[int, int]]
+        Boundaries of both bearings of each shaft, the same one twice where it is overhung.
+    """
     found = []
     for s, shaft in enumerate(shafts):
         own = [b.plane for b in bodies if b.shaft == s]
@@ -89,8 +105,28 @@ def lay_out(
     B: Mapping[tuple[int, int], float],
     spans: Mapping[int, float],
 ) -> Places:
-    """Planes and walls from the widths of the planes, the clearance ``c`` between neighbours, widths of the bearings
-    by shaft and number (0, 1), and distances between the bearings of overhung shafts (mm)."""
+    """Places of planes and walls along the axes.
+
+    Parameters
+    ----------
+    widths : tuple[float, ...]
+        Widths of the planes (mm).
+    bodies : tuple[Body, ...]
+        Gears with their planes and diameters.
+    shafts : tuple[Placement, ...]
+        Axes of the shafts in the end view.
+    c : float
+        Clearance between neighbours and to the walls (mm).
+    B : Mapping[tuple[int, int], float]
+        Widths of the bearings by shaft and number 0, 1 (mm).
+    spans : Mapping[int, float]
+        Distances between the bearings of overhung shafts (mm).
+
+    Returns
+    -------
+    Places
+        Places (mm).
+    """
     held = held_at(bodies, shafts, len(widths), c)
     # What stands in each inner boundary: from the left the bearings of shafts that end there, then those of shafts that
     # begin.
@@ -145,8 +181,26 @@ def clashes_of(
     planes: tuple[tuple[float, float], ...],
     meshes: frozenset[frozenset[str]],
 ) -> list[Clash]:
-    """Everything of different shafts that overlaps, exact for cylinders about parallel axes; pairs in ``meshes``
-    may."""
+    """Everything of different shafts that overlaps, exact for cylinders about parallel axes.
+
+    Parameters
+    ----------
+    bodies : tuple[Body, ...]
+        Gears with their planes and diameters.
+    shafts : tuple[Placement, ...]
+        Axes of the shafts in the end view.
+    made : tuple[MadeShaft, ...]
+        The shafts as made.
+    planes : tuple[tuple[float, float], ...]
+        Start and end of each plane (mm).
+    meshes : frozenset[frozenset[str]]
+        Pairs of names that may overlap.
+
+    Returns
+    -------
+    list[Clash]
+        Overlaps (mm).
+    """
     things: list[tuple[int, str, str, float, float, float, float]] = []
     for body in bodies:
         start = planes[body.plane][0] + body.lead
@@ -199,10 +253,34 @@ def housing_of(
     wall: float | None,
     rho: float = 7200.0,
 ) -> Housing:
-    """A box at the clearance ``c`` around all gears and bearings; its wall (mm) as given, or 0.012 of its longest
-    side and 5 mm more (at most 0.05 of that side), as is customary for castings.
+    """A box around all gears and bearings.
 
-    Its mass is that of the bare walls (``rho`` kg/m3), without feet, ribs and flanges.
+    Parameters
+    ----------
+    bodies : tuple[Body, ...]
+        Gears with their planes and diameters.
+    shafts : tuple[Placement, ...]
+        Axes of the shafts in the end view.
+    made : tuple[MadeShaft, ...]
+        The shafts as made.
+    inner : tuple[float, float]
+        Start and end of the room between the walls (mm).
+    c : float
+        Clearance between neighbours and to the walls (mm).
+    wall : float | None
+        Thickness of the wall (mm), None for 0.012 of its longest side and 5 mm more (at most 0.05 of that side), as is
+        customary for castings.
+    rho : float
+        Density (kg/m3).
+
+    Returns
+    -------
+    Housing
+        The housing.
+
+    Notes
+    -----
+    Its mass is that of the bare walls, without feet, ribs and flanges.
     """
     reach = [(shafts[b.shaft].axis, b.r) for b in bodies]
     reach += [(shafts[k].axis, b.bearing.D / 2) for k, s in enumerate(made) for b in s.bearings]

@@ -20,7 +20,20 @@ FREE = ("gap", "collar")
 def more_names(wish: ShaftRequirements) -> list[str]:
     """Names of the bearings that are set by hand, in their order.
 
-    A shaft has ``bearing 1`` and ``bearing 2`` of its own; others stand where ``at`` is given."""
+    Parameters
+    ----------
+    wish : ShaftRequirements
+        What the shaft has to carry, with what a person fixed of it.
+
+    Returns
+    -------
+    list[str]
+        Names.
+
+    Notes
+    -----
+    A shaft has ``bearing 1`` and ``bearing 2`` of its own; others stand where ``at`` is given.
+    """
     return sorted(k for k, v in wish.bearings.items() if v.at is not None and k not in ("bearing 1", "bearing 2"))
 
 
@@ -30,10 +43,29 @@ def set_more(
     bearings: list[Borne],
     choose: Callable[[int, str, float, float], Bearing],
 ) -> tuple[tuple[Piece, ...], list[Borne]]:
-    """Pieces and bearings with those that are set by hand; ``choose`` finds the bearing of a number and name from a
-    bore on and up to a width (mm).
+    """Pieces and bearings with those that are set by hand.
 
-    Raises `OutOfRange` where no free piece has room for one, with the places that have."""
+    Parameters
+    ----------
+    wish : ShaftRequirements
+        What the shaft has to carry, with what a person fixed of it.
+    pieces : tuple[Piece, ...]
+        Pieces of the shaft from left to right.
+    bearings : list[Borne]
+        The shaft's own bearings.
+    choose : Callable[[int, str, float, float], Bearing]
+        Finds the bearing of a number and name from a bore on and up to a width (mm).
+
+    Returns
+    -------
+    tuple[tuple[Piece, ...], list[Borne]]
+        Pieces and bearings.
+
+    Raises
+    ------
+    OutOfRange
+        Where no free piece has room for one, with the places that have.
+    """
     first = next(b for b in bearings if b.name == "bearing 1").at
     for k, name in enumerate(more_names(wish), 2):
         at = first + (wish.bearings[name].at or 0.0)

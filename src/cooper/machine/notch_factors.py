@@ -28,10 +28,32 @@ def _form(constants: tuple[tuple[float, ...], ...], d: Real, D: Real, r: Real) -
 
 
 def shoulder_form(d: Real, D: Real, r: Real) -> Array:
-    """Form factors alpha of a shoulder from d up to D with the fillet r; mm. DIN 743-2:2012, 5.3.2.
+    """Form factors alpha of a shoulder.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    D : Real
+        Greater diameter of the shoulder, or the shaft's (mm).
+    r : Real
+        Fillet radius (mm).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     alpha = 1 + 1 / sqrt(A r/t + 2 B r/d (1 + 2 r/d)^2 + C (r/t)^z d/D), t = (D - d) / 2.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.3.2.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in shoulder_form(40.0, 50.0, 2.0)]
     [2.22, 2.021, 1.514]
     """
@@ -39,9 +61,28 @@ def shoulder_form(d: Real, D: Real, r: Real) -> Array:
 
 
 def groove_form(d: Real, D: Real, r: Real) -> Array:
-    """Form factors of a round groove with the radius r and the ground diameter d in a shaft D; mm. DIN 743-2:2012,
-    5.3.1.
+    """Form factors of a round groove.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter in the ground of the groove (mm).
+    D : Real
+        Diameter of the shaft (mm).
+    r : Real
+        Radius of the groove (mm).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.3.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in groove_form(40.0, 50.0, 2.0)]
     [2.985, 2.557, 1.809]
     """
@@ -49,12 +90,39 @@ def groove_form(d: Real, D: Real, r: Real) -> Array:
 
 
 def support(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False, groove: bool = False) -> Array:
-    """Support number n by which the fall of stress below the notch relieves it. DIN 743-2:2012, 5.2.
+    """Support number n by which the fall of stress below the notch relieves it.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    D : Real
+        Greater diameter of the shoulder, or the shaft's (mm).
+    r : Real
+        Fillet radius (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+    hard : bool
+        Whether the surface is hardened.
+    groove : bool
+        Whether the notch is a groove, else a shoulder.
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     n = 1 + sqrt(G') 10^-(0.33 + sigma_S / 712), with hard surface 10^-0.7; G' = 2.3 (1 + phi) / r of a shoulder, 2 (1 +
     phi) / r of a groove, 1.15 / r and 1 / r in torsion; phi = 1 / (4 sqrt(t/r) + 2) from d/D = 0.67 on, else 0.
-    ``sigma_S`` yield point of the part, MPa; mm.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.2.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in support(40.0, 50.0, 2.0, 600.0)]
     [1.0763, 1.0763, 1.0509]
     """
@@ -68,8 +136,32 @@ def support(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False, groove
 
 
 def shoulder_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -> Array:
-    """Notch factors beta = alpha / n of a shoulder, at least 1. DIN 743-2:2012, 5.2.
+    """Notch factors beta = alpha / n of a shoulder, at least 1.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    D : Real
+        Greater diameter of the shoulder, or the shaft's (mm).
+    r : Real
+        Fillet radius (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+    hard : bool
+        Whether the surface is hardened.
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.2.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in shoulder_notch(40.0, 50.0, 2.0, 600.0)]
     [2.063, 1.877, 1.44]
     """
@@ -77,18 +169,64 @@ def shoulder_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False)
 
 
 def groove_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -> Array:
-    """Notch factors of a round groove, at least 1. DIN 743-2:2012, 5.2."""
+    """Notch factors of a round groove, at least 1.
+
+    Parameters
+    ----------
+    d : Real
+        Diameter in the ground of the groove (mm).
+    D : Real
+        Diameter of the shaft (mm).
+    r : Real
+        Radius of the groove (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+    hard : bool
+        Whether the surface is hardened.
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.2.
+    """
     return np.maximum(groove_form(d, D, r) / support(d, D, r, sigma_S, hard, groove=True), 1.0)
 
 
 def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
-    """Form factors of a shoulder with an undercut: ground diameter d, the cylinder's d_1, the shoulder's D, radius
-    r; mm. DIN 743-2:2012, 5.3.4, from knowledge.
+    """Form factors of a shoulder with an undercut.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter in the ground of the undercut (mm).
+    d_1 : Real
+        Diameter of the cylinder (mm).
+    D : Real
+        Diameter of the shoulder (mm).
+    r : Real
+        Radius of the undercut (mm).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     Tension and bending alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder
     from d to D and alpha_R of the groove d in d_1: the shoulder where the undercut has no depth, the groove where
     nothing is higher than the cylinder. Torsion 1.04 alpha_A.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.3.4, from knowledge.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in undercut_form(39.4, 40.0, 50.0, 0.6)]
     [3.121, 2.841, 2.075]
     """
@@ -100,8 +238,30 @@ def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
 
 
 def undercut_notch(d: Real, d_1: Real, D: Real, r: Real, sigma_S: Real) -> Array:
-    """Notch factors of a shoulder with an undercut, at least 1, for the stresses in the ground of the undercut. DIN
-    743-2:2012, 5.2 and 5.3.4."""
+    """Notch factors of a shoulder with an undercut, at least 1, for the stresses in its ground.
+
+    Parameters
+    ----------
+    d : Real
+        Diameter in the ground of the undercut (mm).
+    d_1 : Real
+        Diameter of the cylinder (mm).
+    D : Real
+        Diameter of the shoulder (mm).
+    r : Real
+        Radius of the undercut (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.2 and 5.3.4.
+    """
     return np.maximum(undercut_form(d, d_1, D, r) / support(d, D, r, sigma_S), 1.0)
 
 
@@ -110,11 +270,30 @@ HOLE_MOST = 0.4
 
 
 def cross_hole_form(d: Real, d_hole: Real) -> Array:
-    """Form factors alpha of a hole d_hole right across a shaft of d, for the stresses of the section that it leaves;
-    mm. DIN 743-2:2012, 5.3.3.
+    """Form factors alpha of a cross hole, for the stresses of the section that it leaves.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_hole : Real
+        Diameter of the cross hole (mm).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     With q = d_hole / d: tension 3 - q; bending 3 + 1.4 q - 2.8 sqrt(q); torsion 2.023 - 1.125 sqrt(q).
 
+    References
+    ----------
+    DIN 743-2:2012, 5.3.3.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in cross_hole_form(40.0, 6.0)]
     [2.85, 2.126, 1.587]
     """
@@ -124,11 +303,30 @@ def cross_hole_form(d: Real, d_hole: Real) -> Array:
 
 
 def cross_hole_left(d: Real, d_hole: Real) -> Array:
-    """Shares of area, of bending and of torsion modulus that a cross hole leaves of a round section; mm. DIN
-    743-2:2012, 5.3.3.
+    """Shares of area, of bending and of torsion modulus that a cross hole leaves of a round section.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_hole : Real
+        Diameter of the cross hole (mm).
+
+    Returns
+    -------
+    Array
+        Shares of area, bending modulus, torsion modulus.
+
+    Notes
+    -----
     A = pi d^2 / 4 - d_hole d, W_b = pi d^3 / 32 - d_hole d^2 / 6, W_t = pi d^3 / 16 - d_hole d^2 / 6.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.3.3.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in cross_hole_left(40.0, 6.0)]
     [0.809, 0.7454, 0.8727]
     """
@@ -137,11 +335,32 @@ def cross_hole_left(d: Real, d_hole: Real) -> Array:
 
 
 def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
-    """Notch factors of a cross hole, at least 1, for the stresses of the section that it leaves. DIN 743-2:2012, 5.2
-    and 5.3.3.
+    """Notch factors of a cross hole, at least 1, for the stresses of the section that it leaves.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_hole : Real
+        Diameter of the cross hole (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     beta = alpha / n, with G' = 2.3 / r, 2.3 / r + 2 / d and 1.15 / r + 2 / d.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.2 and 5.3.3.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in cross_hole_notch(40.0, 6.0, 600.0)]
     [2.692, 2.004, 1.52]
     """
@@ -152,11 +371,28 @@ def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
 
 
 def key_notch(sigma_B: Real) -> Array:
-    """Notch factors of a keyway made with an end mill, of the shaft of 40 mm on which they were measured. DIN
-    743-2:2012, 5.1.
+    """Notch factors of a keyway made with an end mill, of the shaft of 40 mm on which they were measured.
 
-    beta_sigma = 3 (sigma_B / 1000)^0.38, beta_tau = 0.56 beta_sigma + 0.1; MPa.
+    Parameters
+    ----------
+    sigma_B : Real
+        Tensile strength of the part (MPa).
 
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
+    beta_sigma = 3 (sigma_B / 1000)^0.38, beta_tau = 0.56 beta_sigma + 0.1.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in key_notch(700.0)]
     [2.62, 2.62, 1.567]
     """
@@ -169,8 +405,24 @@ TWO_KEYWAYS = 1.15
 
 
 def two_keys_notch(sigma_B: Real) -> Array:
-    """Notch factors of two keyways at one place, of a shaft of 40 mm: 1.15 times those of one. DIN 743-2:2012, 5.1.
+    """Notch factors of two keyways at one place, of a shaft of 40 mm: 1.15 times those of one.
 
+    Parameters
+    ----------
+    sigma_B : Real
+        Tensile strength of the part (MPa).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    References
+    ----------
+    DIN 743-2:2012, 5.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in two_keys_notch(700.0)]
     [3.013, 3.013, 1.802]
     """
@@ -178,10 +430,28 @@ def two_keys_notch(sigma_B: Real) -> Array:
 
 
 def press_notch(sigma_B: Real) -> Array:
-    """Notch factors at the edge of a hub pressed on, of a shaft of 40 mm. DIN 743-2:2012, 5.1.
+    """Notch factors at the edge of a hub pressed on, of a shaft of 40 mm.
 
+    Parameters
+    ----------
+    sigma_B : Real
+        Tensile strength of the part (MPa).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     beta_sigma = 2.7 (sigma_B / 1000)^0.43, beta_tau = 0.65 beta_sigma; MPa.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in press_notch(700.0)]
     [2.316, 2.316, 1.505]
     """
@@ -190,11 +460,31 @@ def press_notch(sigma_B: Real) -> Array:
 
 
 def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
-    """Notch factors of a splined shaft: involute flanks, or parallel ones. DIN 743-2:2012, 5.1.
+    """Notch factors of a splined shaft: involute flanks, or parallel ones.
 
+    Parameters
+    ----------
+    sigma_B : Real
+        Tensile strength of the part (MPa).
+    involute : bool
+        Whether its flanks are involutes, else parallel.
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     b = exp(4.2e-7 sigma_B^2); parallel: torsion b, bending 1 + 0.45 (b - 1); involute: 1 + 0.75 (b - 1) and 1 + 0.49 (b
     - 1).
 
+    References
+    ----------
+    DIN 743-2:2012, 5.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in spline_notch(700.0)]
     [1.112, 1.112, 1.171]
     """
@@ -204,13 +494,36 @@ def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
 
 
 def ring_groove_notch(t: Real, r: Real, m: Real, sigma_S: Real) -> Array:
-    """Notch factors of a square groove for a retaining ring: depth t, corner radius r, width m (mm). DIN 743-2:2012,
-    5.1.
+    """Notch factors of a square groove for a retaining ring.
 
+    Parameters
+    ----------
+    t : Real
+        Depth (mm).
+    r : Real
+        Corner radius (mm).
+    m : Real
+        Width (mm).
+    sigma_S : Real
+        Yield point of the part (MPa).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     tension 0.9 (1.27 + 1.17 sqrt(t / (r + 2.9 rho))), at most 4; bending 0.9 (1.14 + 1.08 sqrt(t / (r + 2.9 rho))), at
     most 4; torsion 1.48 + 0.45 sqrt(t / (r + rho)), at most 2.5; rho = 10^-(0.514 + 0.00152 sigma_S) mm; narrower than
     1.4 t by 1.08 (m / t)^-0.2 more.
 
+    References
+    ----------
+    DIN 743-2:2012, 5.1.
+
+    Examples
+    --------
     >>> [round(float(v), 3) for v in ring_groove_notch(1.0, 0.1, 2.0, 600.0)]
     [3.448, 3.153, 2.5]
     """

@@ -59,9 +59,26 @@ class Pin(Struct, frozen=True):
 
 
 def pin_moment(d: float, span: float, loads: tuple[PinLoad, ...], centrifugal: float = 0.0) -> tuple[float, float]:
-    """Greatest bending moment (N mm) and slope at the walls (rad) of a pin that stands free between its walls, each
-    gear's force spread over its face; ``centrifugal`` pulls at its middle (N).
+    """Greatest bending moment, and slope at the walls, of a pin that stands free between its walls.
 
+    Parameters
+    ----------
+    d : float
+        Diameter of the pin (mm).
+    span : float
+        Distance between the walls (mm).
+    loads : tuple[PinLoad, ...]
+        Forces of the gears, each spread over its face.
+    centrifugal : float
+        Centrifugal force at its middle (N).
+
+    Returns
+    -------
+    tuple[float, float]
+        Moment (N mm) and slope (rad).
+
+    Examples
+    --------
     >>> M, _ = pin_moment(10.0, 40.0, (PinLoad(at=0.0, b=20.0, across=1000.0, along=0.0),))
     >>> round(M)
     7500
@@ -101,11 +118,43 @@ def propose_pin(
     rules: Rules,
     bore: float = 0.0,
 ) -> Pin:
-    """The thinnest pin that holds with the lightest needle bearing on it that lives, or two of them, inside a planet
-    with the root diameter ``d_f``, width ``b``; ``wall`` thickness of the carrier's walls (mm), ``n`` speed of the
-    planet about its pin (1/min), ``bore`` the planet's as entered (0: free).
+    """The thinnest pin that holds, with the lightest needle bearing on it that lives, or two of them.
 
-    A pin that stands still against its load starts and stops with it. DIN 743:2012, ISO 281:2007.
+    Parameters
+    ----------
+    d_f : float
+        Root diameter of the planet (mm).
+    m_n : float
+        Normal module (mm).
+    b : float
+        Face width (mm).
+    wall : float
+        Thickness of the carrier's walls (mm).
+    loads : tuple[PinLoad, ...]
+        Forces of the planet's gears.
+    centrifugal : float
+        Centrifugal force of the planet (N).
+    n : float
+        Speed of the planet about its pin (1/min).
+    steel : ShaftSteel
+        Steel of the pin.
+    rules : Rules
+        What is counted, with least safeties and methods.
+    bore : float
+        Bore of the planet as entered (mm), 0 for free.
+
+    Returns
+    -------
+    Pin
+        The pin with its bearings.
+
+    Notes
+    -----
+    A pin that stands still against its load starts and stops with it.
+
+    References
+    ----------
+    DIN 743:2012, ISO 281:2007.
     """
     span = b + wall + 2 * max(0.05 * b, 0.2)
     room = bore or d_f - 2 * RIM * m_n

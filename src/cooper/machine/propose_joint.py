@@ -31,8 +31,44 @@ def joint_of(
     rules: Rules,
     d_i: float = 0.0,
 ) -> Joint | None:
-    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; ``yields`` of hub and shaft
-    (MPa), ``d_i`` bore of a hollow shaft (mm); None where it cannot be."""
+    """A joint of one kind in the room that there is.
+
+    Parameters
+    ----------
+    kind : str
+        Kind of the joint.
+    piece : str
+        Name of the piece of the shaft.
+    gear : str
+        Name of the gear.
+    given : JointGiven
+        What a person fixed of it.
+    d : float
+        Diameter of the shaft (mm).
+    T : float
+        Greatest torque (N m).
+    yields : tuple[float, float]
+        Yield points of hub and shaft (MPa).
+    room : float
+        Length that there is (mm).
+    d_hub : float
+        Outside diameter of the hub (mm).
+    E_hub : float
+        Modulus of elasticity of the hub (MPa).
+    alpha_hub : float
+        Coefficient of expansion of the hub (1/K).
+    n : float
+        Speed (1/min).
+    rules : Rules
+        What is counted, with least safeties and methods.
+    d_i : float
+        Bore of a hollow shaft (mm).
+
+    Returns
+    -------
+    Joint | None
+        The joint, None where it cannot be.
+    """
     R_e = min(yields)
     if kind in ("key", "two keys"):
         if not 6 < d <= 230:

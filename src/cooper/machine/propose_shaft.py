@@ -322,7 +322,22 @@ def _worked(m: ShaftMaking, piece: Piece) -> Piece:
 
 
 def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftCheck]:
-    """`shaft_for`, found once for the same wish."""
+    """`shaft_for`, worked out once for the same requirements.
+
+    Parameters
+    ----------
+    wish : ShaftRequirements
+        What the shaft has to carry, with what a person fixed of it.
+    rules : Rules
+        What is counted, with least safeties and methods.
+    D_most : float
+        Greatest outside diameter of the bearings (mm).
+
+    Returns
+    -------
+    tuple[MadeShaft, ShaftCheck]
+        The shaft and its check.
+    """
     key = pickle.dumps((wish, rules, D_most))
     found = _CACHE.get(key)
     if found is None:
@@ -335,12 +350,32 @@ def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf)
 
 
 def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
-    """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the
-    bearings' outside diameter (mm).
+    """A shaft that holds by the rules as far as the room lets it.
 
+    Parameters
+    ----------
+    wish : ShaftRequirements
+        What the shaft has to carry, with what a person fixed of it.
+    rules : Rules
+        What is counted, with least safeties and methods.
+    D_most : float
+        Greatest outside diameter of the bearings (mm).
+
+    Returns
+    -------
+    tuple[MadeShaft, ShaftCheck]
+        The shaft and its check.
+
+    Notes
+    -----
     The bearing with the lighter load bears the thrust; the other one where only that lets both live. Where a hub leaves
     the shaft no room to grow, a joint that notches it less is taken, if that is nearly enough; else the plainest stays,
-    as the hub has to change."""
+    as the hub has to change.
+
+    References
+    ----------
+    DIN 743:2012, ISO 281:2007.
+    """
     found = _with_fixed(wish, rules, D_most)
     for j in found[0].joints:
         given = wish.joints.get(j.gear, JointGiven())

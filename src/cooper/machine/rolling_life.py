@@ -23,11 +23,32 @@ ISO 76:2006, Table 2."""
 
 
 def axial_factors(kind: str, alpha: Real, F_a: Real, C_0: Real, f_0: Real = 14.0) -> tuple[Array, Array, Array, Array]:
-    """Limit e, factors X and Y where F_a / F_r passes it, and Y where it does not, by type of bearing. ISO 281:2007,
-    Tables 3 and 8.
+    """Limit e, factors X and Y where F_a / F_r passes it, and Y where it does not, by type of bearing.
 
-    ``alpha`` nominal contact angle (rad); ball bearings without one by their axial load.
+    Parameters
+    ----------
+    kind : str
+        Type of bearing.
+    alpha : Real
+        Nominal contact angle (rad); ball bearings with 0 go by their axial load.
+    F_a : Real
+        Axial load (N).
+    C_0 : Real
+        Basic static rating (N).
+    f_0 : Real
+        Factor f_0 of ISO 76.
 
+    Returns
+    -------
+    tuple[Array, Array, Array, Array]
+        e, X, Y and Y_1, the factor up to F_a / F_r = e.
+
+    References
+    ----------
+    ISO 281:2007, Tables 3 and 8.
+
+    Examples
+    --------
     >>> e, X, Y, Y_1 = axial_factors("deep groove ball", 0.0, 1380.0, 14000.0)
     >>> round(float(e), 2), float(X), round(float(Y), 2)
     (0.3, 0.56, 1.45)
@@ -57,11 +78,38 @@ RADIAL_ONLY = ("cylindrical roller", "needle roller")
 
 
 def equivalent_load(kind: str, alpha: Real, F_r: Real, F_a: Real, C_0: Real, f_0: Real = 14.0) -> Array:
-    """Dynamic equivalent radial load P (N): F_r (with Y_1 F_a where a bearing has it) up to F_a / F_r = e, then X
-    F_r + Y F_a.
+    """Dynamic equivalent radial load.
 
+    Parameters
+    ----------
+    kind : str
+        Type of bearing.
+    alpha : Real
+        Nominal contact angle (rad).
+    F_r : Real
+        Radial load (N).
+    F_a : Real
+        Axial load (N).
+    C_0 : Real
+        Basic static rating (N).
+    f_0 : Real
+        Factor f_0 of ISO 76.
+
+    Returns
+    -------
+    Array
+        P (N).
+
+    Notes
+    -----
+    F_r (with Y_1 F_a where a bearing has it) up to F_a / F_r = e, then X F_r + Y F_a.
+
+    References
+    ----------
     ISO 281:2007, 5.2 and 7.2.
 
+    Examples
+    --------
     >>> round(float(equivalent_load("tapered roller", np.radians(14.0), 4000.0, 3000.0, 50000.0)))
     6413
     """
@@ -71,8 +119,34 @@ def equivalent_load(kind: str, alpha: Real, F_r: Real, F_a: Real, C_0: Real, f_0
 
 
 def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
-    """Static equivalent radial load P_0 (N): X_0 F_r + Y_0 F_a, at least F_r. ISO 76:2006, 5.3 and 6.3.
+    """Static equivalent radial load.
 
+    Parameters
+    ----------
+    kind : str
+        Type of bearing.
+    alpha : Real
+        Nominal contact angle (rad).
+    F_r : Real
+        Radial load (N).
+    F_a : Real
+        Axial load (N).
+
+    Returns
+    -------
+    Array
+        P_0 (N).
+
+    Notes
+    -----
+    X_0 F_r + Y_0 F_a, at least F_r.
+
+    References
+    ----------
+    ISO 76:2006, 5.3 and 6.3.
+
+    Examples
+    --------
     >>> float(static_load("deep groove ball", 0.0, 1000.0, 2000.0))
     1600.0
     """
@@ -98,9 +172,34 @@ def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
 
 
 def rating_life(C: Real, P: Real, n: Real, rollers: bool) -> Array:
-    """Basic rating life L_10h (h): 10^6 / (60 n) (C / P)^p, p = 3 of balls, 10/3 of rollers. ISO 281:2007, 5.3 and
-    7.3.
+    """Basic rating life.
 
+    Parameters
+    ----------
+    C : Real
+        Dynamic rating (N).
+    P : Real
+        Equivalent load (N).
+    n : Real
+        Speed (1/min).
+    rollers : bool
+        Whether it is a roller bearing, else a ball bearing.
+
+    Returns
+    -------
+    Array
+        L_10h (h).
+
+    Notes
+    -----
+    10^6 / (60 n) (C / P)^p, p = 3 of balls, 10/3 of rollers.
+
+    References
+    ----------
+    ISO 281:2007, 5.3 and 7.3.
+
+    Examples
+    --------
     >>> round(float(rating_life(19500.0, 2000.0, 1500.0, False)))
     10298
     """
@@ -110,9 +209,34 @@ def rating_life(C: Real, P: Real, n: Real, rollers: bool) -> Array:
 
 
 def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
-    """The load that damages as those of a spectrum do: (sum q n P^p / sum q n)^(1/p) over the last axis. Miner's
-    rule.
+    """The load that damages as those of a spectrum do.
 
+    Parameters
+    ----------
+    P : Array
+        Equivalent loads, levels on the last axis (N).
+    n : Array
+        Speeds of the levels (1/min).
+    q : Array
+        Shares of the time.
+    rollers : bool
+        Whether it is a roller bearing, else a ball bearing.
+
+    Returns
+    -------
+    Array
+        Load (N).
+
+    Notes
+    -----
+    (sum q n P^p / sum q n)^(1/p), p = 3 of balls, 10/3 of rollers.
+
+    References
+    ----------
+    Miner's rule.
+
+    Examples
+    --------
     >>> round(float(mean_load(np.array([1000.0, 2000.0]), np.array([100.0, 100.0]), np.array([0.5, 0.5]), False)), 1)
     1651.0
     """
@@ -122,11 +246,30 @@ def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
 
 
 def reference_viscosity(n: Real, D_pw: Real) -> Array:
-    """Viscosity nu_1 (mm2/s) that a bearing needs: 45000 n^-0.83 D_pw^-0.5 below 1000 1/min, 4500 n^-0.5 D_pw^-0.5
-    from there on.
+    """Viscosity nu_1 that a bearing needs.
 
+    Parameters
+    ----------
+    n : Real
+        Speed (1/min).
+    D_pw : Real
+        Pitch diameter of the rolling elements (mm).
+
+    Returns
+    -------
+    Array
+        nu_1 (mm2/s).
+
+    Notes
+    -----
+    45000 n^-0.83 D_pw^-0.5 below 1000 1/min, 4500 n^-0.5 D_pw^-0.5 from there on.
+
+    References
+    ----------
     ISO 281:2007, 9.3.3.2.
 
+    Examples
+    --------
     >>> round(float(reference_viscosity(1500.0, 46.0)), 1)
     17.1
     """
@@ -145,9 +288,28 @@ CLEANLINESS = {
 
 
 def contamination_factor(cleanliness: str, kappa: Real, D_pw: Real) -> Array:
-    """Contamination factor e_C of an oil bath: a (1 - c / D_pw^(1/3)), a = c_1 kappa^0.68 D_pw^0.55, at most 1. ISO
-    281:2007, A.5.
+    """Contamination factor e_C of an oil bath: a (1 - c / D_pw^(1/3)), a = c_1 kappa^0.68 D_pw^0.55, at most 1.
 
+    Parameters
+    ----------
+    cleanliness : str
+        Cleanliness of the oil, a key of the table.
+    kappa : Real
+        Viscosity ratio nu/nu_1.
+    D_pw : Real
+        Pitch diameter of the rolling elements (mm).
+
+    Returns
+    -------
+    Array
+        e_C.
+
+    References
+    ----------
+    ISO 281:2007, A.5.
+
+    Examples
+    --------
     >>> round(float(contamination_factor("ISO 4406 -/17/14", 2.0, 46.0)), 4)
     0.0934
     """
@@ -158,11 +320,33 @@ def contamination_factor(cleanliness: str, kappa: Real, D_pw: Real) -> Array:
 
 
 def life_factor_iso(kappa: Real, share: Real, rollers: bool) -> Array:
-    """Life modification factor a_ISO from the viscosity ratio kappa (0.1 to 4) and share = e_C C_u / P, at most 50.
+    """Life modification factor a_ISO, at most 50.
 
+    Parameters
+    ----------
+    kappa : Real
+        Viscosity ratio nu/nu_1, 0.1 to 4.
+    share : Real
+        e_C C_u / P.
+    rollers : bool
+        Whether it is a roller bearing, else a ball bearing.
+
+    Returns
+    -------
+    Array
+        a_ISO.
+
+    Notes
+    -----
     Balls: 0.1 (1 - (2.5671 - c / kappa^q)^0.83 share^(1/3))^-9.3; rollers: 0.1 (1 - (1.5859 - c / kappa^q)
-    share^0.4)^-9.185; c and q by the range of kappa: below 0.4, below 1, from 1. ISO 281:2007, 9.3.3.5.
+    share^0.4)^-9.185; c and q by the range of kappa: below 0.4, below 1, from 1.
 
+    References
+    ----------
+    ISO 281:2007, 9.3.3.5.
+
+    Examples
+    --------
     >>> round(float(life_factor_iso(1.0, 0.1, False)), 3), round(float(life_factor_iso(2.0, 0.2, True)), 3)
     (2.431, 0.934)
     """
@@ -188,9 +372,30 @@ are. ISO/TR 1281-1."""
 
 
 def system_life(lives: Array, rollers: Array) -> float:
-    """Life that all of several bearings reach with the reliability that each life stands for (h): L with sum
-    (L/L_i)^e_i = 1, e = 10/9 of balls and 9/8 of rollers. Where all are alike L = L_i n^(-1/e).
+    """Life that all of several bearings reach with the reliability that each life stands for.
 
+    Parameters
+    ----------
+    lives : Array
+        Lives (h).
+    rollers : Array
+        Which are roller bearings.
+
+    Returns
+    -------
+    float
+        Life (h).
+
+    Notes
+    -----
+    L with sum (L/L_i)^e_i = 1, e = 10/9 of balls and 9/8 of rollers. Where all are alike L = L_i n^(-1/e).
+
+    References
+    ----------
+    ISO 281:2007, Weibull slopes.
+
+    Examples
+    --------
     >>> round(system_life(np.full(6, 10000.0), np.zeros(6))), round(system_life(np.full(6, 10000.0), np.ones(6)))
     (1994, 2034)
     """
@@ -208,12 +413,33 @@ def system_life(lives: Array, rollers: Array) -> float:
 
 
 def paired_thrust(F_rA: Real, F_rB: Real, Y_A: Real, Y_B: Real, K_a: Real) -> tuple[Array, Array]:
-    """Axial loads (N) of an adjusted pair: each presses with F_r / (2 Y) against the other, and the outer force K_a
-    towards A adds.
+    """Axial loads of an adjusted pair. Customary rule for bearings without play.
 
-    F_aA = max(F_rA / 2 Y_A, F_rB / 2 Y_B + K_a), F_aB = max(F_rB / 2 Y_B, F_rA / 2 Y_A - K_a). Customary rule for
-    bearings without play.
+    Parameters
+    ----------
+    F_rA : Real
+        Radial load of bearing A (N).
+    F_rB : Real
+        Radial load of bearing B (N).
+    Y_A : Real
+        Factor Y of bearing A.
+    Y_B : Real
+        Factor Y of bearing B.
+    K_a : Real
+        Outer axial force towards A (N).
 
+    Returns
+    -------
+    tuple[Array, Array]
+        F_aA and F_aB (N).
+
+    Notes
+    -----
+    Each presses with F_r / (2 Y) against the other: F_aA = max(F_rA / 2 Y_A, F_rB / 2 Y_B + K_a), F_aB = max(F_rB / 2
+    Y_B, F_rA / 2 Y_A - K_a).
+
+    Examples
+    --------
     >>> tuple(float(v) for v in paired_thrust(4000.0, 2000.0, 1.6, 1.6, 500.0))
     (1250.0, 750.0)
     """
@@ -222,11 +448,37 @@ def paired_thrust(F_rA: Real, F_rB: Real, Y_A: Real, Y_B: Real, K_a: Real) -> tu
 
 
 def radial_give(D_w: Real, Z: Real, alpha: Real, L_we: Real, F_r: Real) -> Array:
-    """How far rings approach each other under a radial load (N), without play; mm. Palmgren's approximation.
+    """How far rings approach each other under a radial load, without play.
 
+    Parameters
+    ----------
+    D_w : Real
+        Diameter of the rolling elements (mm).
+    Z : Real
+        Number of rolling elements.
+    alpha : Real
+        Nominal contact angle (rad).
+    L_we : Real
+        Effective length of the rollers (mm), 0 for balls.
+    F_r : Real
+        Radial load (N).
+
+    Returns
+    -------
+    Array
+        Approach (mm).
+
+    Notes
+    -----
     Balls: 4.4e-4 (Q^2 / D_w)^(1/3) / cos alpha, Q = 5 F_r / (Z cos alpha); rollers: 7.7e-5 Q^0.9 / L_we^0.8 / cos
     alpha, Q = 4.6 F_r / (Z cos alpha).
 
+    References
+    ----------
+    Palmgren's approximation.
+
+    Examples
+    --------
     >>> round(1000 * float(radial_give(9.525, 9, 0.0, 0.0, 2000.0)), 1)
     22.3
     """

@@ -20,9 +20,24 @@ F_0_BALL = np.array(
 
 
 def ball_factor(gamma: Real) -> Array:
-    """f_c of radial ball bearings with grooves up to 0.52 D_w, between the values of the table. ISO 281:2007, Table
-    2.
+    """f_c of radial ball bearings with grooves up to 0.52 D_w, between the values of the table.
 
+    Parameters
+    ----------
+    gamma : Real
+        D_w cos(alpha)/D_pw.
+
+    Returns
+    -------
+    Array
+        f_c.
+
+    References
+    ----------
+    ISO 281:2007, Table 2.
+
+    Examples
+    --------
     >>> round(float(ball_factor(0.13)), 2)
     58.15
     """
@@ -30,10 +45,28 @@ def ball_factor(gamma: Real) -> Array:
 
 
 def roller_factor(gamma: Real) -> Array:
-    """f_c of radial roller bearings. ISO 281:2007, Table 7, by its equation of ISO/TR 1281-1.
+    """f_c of radial roller bearings.
 
+    Parameters
+    ----------
+    gamma : Real
+        D_w cos(alpha)/D_pw.
+
+    Returns
+    -------
+    Array
+        f_c.
+
+    Notes
+    -----
     f_c = 0.83 207.9 g^(2/9) (1 - g)^(29/27) / (1 + g)^(1/4) (1 + (1.04 ((1 - g)/(1 + g))^(143/108))^(9/2))^(-2/9).
 
+    References
+    ----------
+    ISO 281:2007, Table 7, by its equation of ISO/TR 1281-1.
+
+    Examples
+    --------
     >>> round(float(roller_factor(0.18)), 1)
     88.8
     """
@@ -45,11 +78,41 @@ def roller_factor(gamma: Real) -> Array:
 def dynamic_rating(
     D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real = 0.0, i: Real = 1.0, b_m: Real = 1.3
 ) -> Array:
-    """Basic dynamic radial rating C_r (N). ISO 281:2007, 5.1 and 7.1.
+    """Basic dynamic radial rating.
 
+    Parameters
+    ----------
+    D_w : Real
+        Diameter of the rolling elements (mm).
+    Z : Real
+        Number of rolling elements.
+    D_pw : Real
+        Pitch diameter of the rolling elements (mm).
+    alpha : Real
+        Nominal contact angle (rad).
+    L_we : Real
+        Effective length of the rollers (mm), 0 for balls.
+    i : Real
+        Number of rows.
+    b_m : Real
+        Factor of steel and making.
+
+    Returns
+    -------
+    Array
+        C_r (N).
+
+    Notes
+    -----
     Balls: b_m f_c (i cos alpha)^0.7 Z^(2/3) D_w^1.8, beyond 25.4 mm with 3.647 D_w^1.4; rollers (L_we > 0): b_m f_c (i
-    L_we cos alpha)^(7/9) Z^(3/4) D_w^(29/27). Lengths mm, alpha rad.
+    L_we cos alpha)^(7/9) Z^(3/4) D_w^(29/27).
 
+    References
+    ----------
+    ISO 281:2007, 5.1 and 7.1.
+
+    Examples
+    --------
     >>> round(float(dynamic_rating(9.525, 9, 46.0)) / 1000, 1)
     19.4
     """
@@ -63,8 +126,24 @@ def dynamic_rating(
 
 
 def static_factor(gamma: Real) -> Array:
-    """f_0 of radial ball bearings, between the values of the table. ISO 76:2006, Table 1.
+    """f_0 of radial ball bearings, between the values of the table.
 
+    Parameters
+    ----------
+    gamma : Real
+        D_w cos(alpha)/D_pw.
+
+    Returns
+    -------
+    Array
+        f_0.
+
+    References
+    ----------
+    ISO 76:2006, Table 1.
+
+    Examples
+    --------
     >>> round(float(static_factor(0.21)), 2)
     13.75
     """
@@ -72,10 +151,38 @@ def static_factor(gamma: Real) -> Array:
 
 
 def static_rating(D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real = 0.0, i: Real = 1.0) -> Array:
-    """Basic static radial rating C_0r (N). ISO 76:2006, 5.1 and 6.1.
+    """Basic static radial rating.
 
+    Parameters
+    ----------
+    D_w : Real
+        Diameter of the rolling elements (mm).
+    Z : Real
+        Number of rolling elements.
+    D_pw : Real
+        Pitch diameter of the rolling elements (mm).
+    alpha : Real
+        Nominal contact angle (rad).
+    L_we : Real
+        Effective length of the rollers (mm), 0 for balls.
+    i : Real
+        Number of rows.
+
+    Returns
+    -------
+    Array
+        C_0r (N).
+
+    Notes
+    -----
     Balls: f_0 i Z D_w^2 cos alpha; rollers: 44 (1 - D_w cos alpha / D_pw) i Z L_we D_w cos alpha.
 
+    References
+    ----------
+    ISO 76:2006, 5.1 and 6.1.
+
+    Examples
+    --------
     >>> round(float(static_rating(9.525, 9, 46.0)) / 1000, 1)
     11.3
     """
@@ -86,11 +193,32 @@ def static_rating(D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real 
 
 
 def fatigue_load_limit(C_0: Real, D_pw: Real, rollers: bool) -> Array:
-    """Fatigue load limit C_u (N): C_0 / 22 of balls, C_0 / 8.2 of rollers; beyond 100 mm times (100 / D_pw)^0.5 and
-    ^0.3.
+    """Fatigue load limit.
 
+    Parameters
+    ----------
+    C_0 : Real
+        Basic static rating (N).
+    D_pw : Real
+        Pitch diameter of the rolling elements (mm).
+    rollers : bool
+        Whether it is a roller bearing, else a ball bearing.
+
+    Returns
+    -------
+    Array
+        C_u (N).
+
+    Notes
+    -----
+    C_0 / 22 of balls, C_0 / 8.2 of rollers; beyond 100 mm times (100 / D_pw)^0.5 and ^0.3.
+
+    References
+    ----------
     ISO 281:2007, B.3.3, simplified.
 
+    Examples
+    --------
     >>> round(float(fatigue_load_limit(11300.0, 46.0, False)))
     514
     """

@@ -36,8 +36,20 @@ PLAIN = ("key", "two keys", "spline", "press fit")
 
 
 def standard_diameter(d: float) -> float:
-    """The next standard diameter from d on; mm.
+    """The next standard diameter.
 
+    Parameters
+    ----------
+    d : float
+        Least diameter (mm).
+
+    Returns
+    -------
+    float
+        Diameter (mm).
+
+    Examples
+    --------
     >>> standard_diameter(23.1), standard_diameter(7.2), standard_diameter(30.0)
     (24.0, 7.5, 30.0)
     """
@@ -184,6 +196,20 @@ class ShaftMaking(Struct):
 def part_name(name: str, n: int) -> str:
     """What the n-th part (from 2) of a piece that is cut is called; the first keeps the name.
 
+    Parameters
+    ----------
+    name : str
+        Name of the piece.
+    n : int
+        Number of the part, from 2.
+
+    Returns
+    -------
+    str
+        Name.
+
+    Examples
+    --------
     >>> part_name("gap 1", 2)
     'gap 1, part 2'
     """

@@ -29,8 +29,20 @@ class Leg(Struct, frozen=True):
 
 
 def chamfer_of(d: float) -> float:
-    """The usual chamfer of a shaft's end, next to a fortieth of its diameter; mm.
+    """The usual chamfer of a shaft's end, next to a fortieth of its diameter.
 
+    Parameters
+    ----------
+    d : float
+        Diameter (mm).
+
+    Returns
+    -------
+    float
+        Chamfer (mm).
+
+    Examples
+    --------
     >>> chamfer_of(20.0), chamfer_of(60.0)
     (0.5, 1.5)
     """
@@ -38,8 +50,24 @@ def chamfer_of(d: float) -> float:
 
 
 def shaft_path(made: MadeShaft, core: dict[str, float] | None = None) -> tuple[Point, list[Leg]]:
-    """The upper half from the left end to the right one: where it begins, and its legs. ``core`` gives pieces
-    another diameter, as those whose teeth are made by themselves (mm)."""
+    """The upper half of a shaft's outline from the left end to the right one.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    core : dict[str, float] | None
+        Diameters of pieces that stand for their own, as those whose teeth are made by themselves (mm).
+
+    Returns
+    -------
+    tuple[Point, list[Leg]]
+        Where it begins, and its legs (mm).
+
+    Notes
+    -----
+    ``core`` gives pieces another diameter, as those whose teeth are made by themselves (mm).
+    """
     other = core or {}
     pieces = made.pieces
 
@@ -58,7 +86,20 @@ def shaft_path(made: MadeShaft, core: dict[str, float] | None = None) -> tuple[P
 
 
 def shaft_outline(made: MadeShaft, core: dict[str, float] | None = None) -> list[Point]:
-    """The same as points, arcs by `ARC` of them."""
+    """The upper half of a shaft's outline as points, arcs by `ARC` of them.
+
+    Parameters
+    ----------
+    made : MadeShaft
+        The shaft as made.
+    core : dict[str, float] | None
+        Diameters of pieces that stand for their own (mm).
+
+    Returns
+    -------
+    list[Point]
+        Points (mm).
+    """
     at, legs = shaft_path(made, core)
     found = [at]
     for leg in legs:

@@ -8,8 +8,26 @@ from cooper.arrays import Array, Real, as_float
 
 
 def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
-    """W_b = pi (d^4 - d_i^4) / (32 d); mm, mm3. DIN 743-1:2012, table of nominal stresses.
+    """Bending modulus W_b = pi (d^4 - d_i^4) / (32 d).
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+
+    Returns
+    -------
+    Array
+        Modulus (mm3).
+
+    References
+    ----------
+    DIN 743-1:2012, table of nominal stresses.
+
+    Examples
+    --------
     >>> round(float(bending_modulus(30.0)), 1)
     2650.7
     """
@@ -18,8 +36,26 @@ def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
 
 
 def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
-    """W_t = 2 W_b; mm, mm3. DIN 743-1:2012.
+    """Torsion modulus W_t = 2 W_b.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+
+    Returns
+    -------
+    Array
+        Modulus (mm3).
+
+    References
+    ----------
+    DIN 743-1:2012.
+
+    Examples
+    --------
     >>> round(float(torsion_modulus(30.0)), 1)
     5301.4
     """
@@ -27,8 +63,22 @@ def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
 
 
 def section_area(d: Real, d_i: Real = 0.0) -> Array:
-    """A = pi (d^2 - d_i^2) / 4; mm, mm2.
+    """Area of the section, A = pi (d^2 - d_i^2) / 4.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+
+    Returns
+    -------
+    Array
+        Area (mm2).
+
+    Examples
+    --------
     >>> round(float(section_area(30.0, 10.0)), 2)
     628.32
     """
@@ -36,8 +86,26 @@ def section_area(d: Real, d_i: Real = 0.0) -> Array:
 
 
 def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
-    """Mass of a piece of shaft; mm, kg/m3, kg.
+    """Mass of a piece of shaft.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+    length : Real
+        Length (mm).
+    rho : float
+        Density (kg/m3).
+
+    Returns
+    -------
+    Array
+        Mass (kg).
+
+    Examples
+    --------
     >>> round(float(shaft_mass(40.0, 0.0, 100.0)), 4)
     0.9865
     """
@@ -45,8 +113,28 @@ def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
 
 
 def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Array:
-    """Angle by which a torque (N m) twists a piece of shaft: T l / (G I_p); mm, MPa, rad.
+    """Angle by which a torque twists a piece of shaft: T l / (G I_p).
 
+    Parameters
+    ----------
+    T : Real
+        Torque (N m).
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+    length : Real
+        Length (mm).
+    G : float
+        Shear modulus (MPa).
+
+    Returns
+    -------
+    Array
+        Angle (rad).
+
+    Examples
+    --------
     >>> round(float(twist(100.0, 30.0, 0.0, 200.0)), 6)
     0.003172
     """

@@ -12,10 +12,28 @@ from cooper.arrays import Array, Real, as_float, where
 
 
 def size_factor_notch(d: Real) -> Array:
-    """Geometric size factor K_2 of tension, bending, torsion. DIN 743-2:2012, 7.2.
+    """Geometric size factor K_2 of tension, bending, torsion.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
     1 in tension; else 1 - 0.2 lg(d / 7.5) / lg 20 between 7.5 and 150 mm, 0.8 above.
 
+    References
+    ----------
+    DIN 743-2:2012, 7.2.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in size_factor_notch(40.0)]
     [1.0, 0.8882, 0.8882]
     """
@@ -25,10 +43,30 @@ def size_factor_notch(d: Real) -> Array:
 
 
 def roughness_factor(Rz: Real, sigma_B: Real) -> Array:
-    """Surface factor K_F of tension, bending, torsion. DIN 743-2:2012, 7.3.
+    """Surface factor K_F of tension, bending, torsion.
 
-    K_Fsigma = 1 - 0.22 lg(Rz) (lg(sigma_B / 20) - 1), K_Ftau = 0.575 K_Fsigma + 0.425; micrometres, MPa.
+    Parameters
+    ----------
+    Rz : Real
+        Roughness Rz (um).
+    sigma_B : Real
+        Tensile strength of the part (MPa).
 
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
+    K_Fsigma = 1 - 0.22 lg(Rz) (lg(sigma_B / 20) - 1), K_Ftau = 0.575 K_Fsigma + 0.425.
+
+    References
+    ----------
+    DIN 743-2:2012, 7.3.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in roughness_factor(16.0, 700.0)]
     [0.8559, 0.8559, 0.9171]
     """
@@ -38,9 +76,32 @@ def roughness_factor(Rz: Real, sigma_B: Real) -> Array:
 
 
 def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
-    """A notch factor that was measured on a shaft of another diameter, for this one: beta K_3(d_measured) / K_3(d),
-    with K_3 = 1 - 0.2 lg(beta) lg(d / 7.5) / lg 20 between 7.5 and 150 mm. DIN 743-2:2012, 7.2.
+    """A notch factor that was measured on a shaft of another diameter, for this one.
 
+    Parameters
+    ----------
+    beta : Array
+        Notch factors as measured.
+    d : Real
+        Diameter (mm).
+    d_measured : float
+        Diameter on which they were measured (mm).
+
+    Returns
+    -------
+    Array
+        Notch factors.
+
+    Notes
+    -----
+    beta K_3(d_measured) / K_3(d), with K_3 = 1 - 0.2 lg(beta) lg(d / 7.5) / lg 20 between 7.5 and 150 mm.
+
+    References
+    ----------
+    DIN 743-2:2012, 7.2.
+
+    Examples
+    --------
     >>> round(float(measured_notch(np.array(2.0), 20.0)), 4)
     1.9716
     """
@@ -63,10 +124,38 @@ class ShaftMaterial(Struct, frozen=True, kw_only=True):
 
 
 def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, Rz_measured: float = 0.0) -> Array:
-    """Total influence K = (beta / K_2 + 1 / K_F - 1) / K_V. DIN 743-1:2012, 5.2.
+    """Total influence of notch, size and surface.
 
-    Of notch factors that were measured on surfaces of ``Rz_measured`` K_F counts against that surface.
+    Parameters
+    ----------
+    beta : Array
+        Notch factors of tension, bending, torsion.
+    d : Real
+        Diameter (mm).
+    Rz : Real
+        Roughness Rz (um).
+    sigma_B : Real
+        Tensile strength of the part (MPa).
+    K_V : Real
+        Factor of a strengthened surface.
+    Rz_measured : float
+        Roughness on which the notch factors were measured (um), 0 for none; K_F counts against it.
 
+    Returns
+    -------
+    Array
+        Tension, bending, torsion.
+
+    Notes
+    -----
+    K = (beta / K_2 + 1 / K_F - 1) / K_V.
+
+    References
+    ----------
+    DIN 743-1:2012, 5.2.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in notch_total(np.array([2.0, 1.8, 1.5]), 40.0, 16.0, 700.0)]
     [2.1684, 2.1949, 1.7791]
     """
@@ -77,13 +166,39 @@ def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, 
 
 
 def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial, constant_ratio: bool = True) -> Array:
-    """Safety S against a lasting break. DIN 743-1:2012, 5.
+    """Safety S against fatigue fracture.
 
+    Parameters
+    ----------
+    amplitude : Array
+        Amplitudes of tension, bending, torsion (..., 3; MPa).
+    mean : Array
+        Mean stresses (..., 3; MPa).
+    K : Array
+        Total influence by `notch_total` (..., 3).
+    stuff : ShaftMaterial
+        Strength numbers of the part.
+    constant_ratio : bool
+        Mean and amplitude grow together (case 2), else the mean stays (case 1).
+
+    Returns
+    -------
+    Array
+        S.
+
+    Notes
+    -----
     sigma_WK = sigma_W / K; psi = sigma_WK / (2 sigma_B - sigma_WK); sigma_mv = sqrt((sigma_zdm + sigma_bm)^2 + 3
-    tau_m^2), tau_mv = sigma_mv / sqrt 3; bearable amplitude sigma_ADK = sigma_WK / (1 + psi sigma_mv / sigma_a) where
-    mean and amplitude grow together (case 2), sigma_WK - psi sigma_mv where the mean stays (case 1); S = 1 /
-    sqrt((sigma_zda / sigma_zdADK + sigma_ba / sigma_bADK)^2 + (tau_a / tau_ADK)^2). Stresses (..., 3) in MPa.
+    tau_m^2), tau_mv = sigma_mv / sqrt 3; bearable amplitude sigma_ADK = sigma_WK / (1 + psi sigma_mv / sigma_a) in case
+    2, sigma_WK - psi sigma_mv in case 1; S = 1 / sqrt((sigma_zda / sigma_zdADK + sigma_ba / sigma_bADK)^2 + (tau_a /
+    tau_ADK)^2).
 
+    References
+    ----------
+    DIN 743-1:2012, 5.
+
+    Examples
+    --------
     >>> steel = ShaftMaterial(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(fatigue_safety(np.array([0.0, 60.0, 0.0]), np.zeros(3), np.full(3, 2.0), steel)), 4)
     2.9167
@@ -102,12 +217,36 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial
 
 
 def yield_safety(greatest: Array, stuff: ShaftMaterial, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
-    """Safety against lasting deformation. DIN 743-1:2012, 6.
+    """Safety against yielding.
 
+    Parameters
+    ----------
+    greatest : Array
+        Greatest stresses of tension, bending, torsion (..., 3; MPa).
+    stuff : ShaftMaterial
+        Strength numbers of the part.
+    alpha : Array | float
+        Form factors.
+    hollow : bool
+        Whether the shaft is hollow.
+
+    Returns
+    -------
+    Array
+        S.
+
+    Notes
+    -----
     S = 1 / sqrt((sigma_zd / sigma_zdFK + sigma_b / sigma_bFK)^2 + (tau / tau_FK)^2); sigma_FK = K_2F gamma_F sigma_S,
     tau_FK = K_2F sigma_S / sqrt 3; K_2F 1.2 in bending and torsion of solid shafts, 1.1 of hollow bending ones, else 1
-    (all 1 with a hard surface); gamma_F 1.05, 1.1, 1.15 from form factors of 1.5, 2, 3. Stresses (..., 3) in MPa.
+    (all 1 with a hard surface); gamma_F 1.05, 1.1, 1.15 from form factors of 1.5, 2, 3.
 
+    References
+    ----------
+    DIN 743-1:2012, 6.
+
+    Examples
+    --------
     >>> steel = ShaftMaterial(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(yield_safety(np.array([0.0, 120.0, 80.0]), steel)), 3)
     3.208
@@ -126,11 +265,33 @@ def yield_safety(greatest: Array, stuff: ShaftMaterial, alpha: Array | float = 1
 
 
 def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut: Real) -> Array:
-    """Safety by von Mises stresses on Goodman's line: 1 / n = sigma_a' / S_e + sigma_m' / S_ut.
+    """Safety by von Mises stresses on Goodman's line.
 
-    sigma' = sqrt((k_t sigma_zd / 0.85 + k_b sigma_b)^2 + 3 (k_s tau)^2) of amplitudes, without the 0.85 of means;
-    ``notch`` the fatigue notch factors, ``S_e`` endurance limit of the part and ``S_ut`` tensile strength, MPa.
+    Parameters
+    ----------
+    amplitude : Array
+        Amplitudes of tension, bending, torsion (..., 3; MPa).
+    mean : Array
+        Mean stresses (..., 3; MPa).
+    notch : Array
+        Fatigue notch factors.
+    S_e : Real
+        Endurance limit of the part (MPa).
+    S_ut : Real
+        Tensile strength (MPa).
 
+    Returns
+    -------
+    Array
+        n.
+
+    Notes
+    -----
+    1 / n = sigma_a' / S_e + sigma_m' / S_ut; sigma' = sqrt((k_t sigma_zd / 0.85 + k_b sigma_b)^2 + 3 (k_s tau)^2) of
+    amplitudes, without the 0.85 of means.
+
+    Examples
+    --------
     >>> round(float(goodman_safety(np.array([0.0, 60.0, 0.0]), np.array([0.0, 0.0, 40.0]), np.full(3, 1.6), 250.0, 700.0)), 3)
     1.844
     """  # noqa: E501
@@ -141,9 +302,35 @@ def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut:
 
 
 def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> Array:
-    """Endurance limit of a turning shaft of steel: k_a k_b S_e' with S_e' = 0.5 S_ut (at most 700), k_a = a S_ut^b
-    of machined surfaces, k_b = 1.24 d^-0.107 up to 51 mm, 1.51 d^-0.157 above; MPa, mm. Marin's factors.
+    """Endurance limit of a turning shaft of steel.
 
+    Parameters
+    ----------
+    S_ut : Real
+        Tensile strength (MPa).
+    d : Real
+        Diameter (mm).
+    a : float
+        Coefficient of the surface, of machined ones.
+    b : float
+        Exponent of the surface.
+
+    Returns
+    -------
+    Array
+        S_e (MPa).
+
+    Notes
+    -----
+    k_a k_b S_e' with S_e' = 0.5 S_ut (at most 700), k_a = a S_ut^b, k_b = 1.24 d^-0.107 up to 51 mm, 1.51 d^-0.157
+    above.
+
+    References
+    ----------
+    Marin's factors.
+
+    Examples
+    --------
     >>> round(float(endurance_limit(700.0, 40.0)), 1)
     232.4
     """

@@ -12,8 +12,26 @@ G_STEEL = 79300.0
 
 
 def torsion_stiffness(d: Real, d_i: Real, length: Real, G: float = G_STEEL) -> Array:
-    """Torque over twist of a piece of shaft: G pi (d^4 - d_i^4) / (32 l); mm, MPa, N mm / rad.
+    """Torque over twist of a piece of shaft: G pi (d^4 - d_i^4) / (32 l).
 
+    Parameters
+    ----------
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+    length : Real
+        Length (mm).
+    G : float
+        Shear modulus (MPa).
+
+    Returns
+    -------
+    Array
+        Stiffness (N mm/rad).
+
+    Examples
+    --------
     >>> round(float(torsion_stiffness(20.0, 0.0, 100.0)))
     12456415
     """
@@ -22,8 +40,24 @@ def torsion_stiffness(d: Real, d_i: Real, length: Real, G: float = G_STEEL) -> A
 
 
 def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
-    """Moment of inertia of a ring or disc about its axis: m (d^2 + d_i^2) / 8; kg, mm, kg mm2.
+    """Moment of inertia of a ring or disc about its axis: m (d^2 + d_i^2) / 8.
 
+    Parameters
+    ----------
+    mass : Real
+        Mass (kg).
+    d : Real
+        Diameter (mm).
+    d_i : Real
+        Bore (mm), 0 for a solid shaft.
+
+    Returns
+    -------
+    Array
+        Moment of inertia (kg mm2).
+
+    Examples
+    --------
     >>> round(float(ring_inertia(2.0, 100.0, 20.0)), 1)
     2600.0
     """
@@ -41,12 +75,26 @@ class TorsionModel(Struct, frozen=True):
 
 
 def natural_frequencies(model: TorsionModel) -> Array:
-    """Natural frequencies of a train that turns freely, rising, without the turning of the whole; rad/s.
+    """Natural frequencies of a train that turns freely, without the turning of the whole.
 
+    Parameters
+    ----------
+    model : TorsionModel
+        Inertias and springs of the train.
+
+    Returns
+    -------
+    Array
+        Angular frequencies, rising (rad/s).
+
+    Notes
+    -----
     The singular values of k^1/2 B J^-1/2, whose squares are the values omega^2 of B^T k B q = omega^2 J q for what
     strains a spring; found so, slow modes stay exact beside fast ones. N mm / rad over kg mm2 is 1000 / s2. No spring's
     row may follow from the others', as none does without closed loops.
 
+    Examples
+    --------
     >>> two = TorsionModel(np.array([10.0, 10.0]), np.array([[1.0, -1.0]]), np.array([5000.0]))
     >>> [round(float(v), 3) for v in natural_frequencies(two)]
     [1000.0]

@@ -42,11 +42,47 @@ def along_path(
 ) -> AlongPath:
     """Values along the path of contact.
 
-    ``T2`` the wheel's base tangent point, ``g_A`` and ``g_E`` the ends of the path, ``p_et`` base pitch (mm), ``F_bt``
-    N, ``b`` mm, ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Pairs in contact share the load equally, which is
-    what the loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E sqrt(K F_bt share/(b rho_red)) is Hertz's line
-    pressure.
+    Parameters
+    ----------
+    g : Array
+        Distance from the pinion's base tangent point along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    g_A : Real
+        Start of the path of contact, from the pinion's base tangent point (mm).
+    g_E : Real
+        End of the path of contact, from the pinion's base tangent point (mm).
+    p_et : Real
+        Transverse base pitch (mm).
+    F_bt : Real
+        Tangential force at the base circle (N).
+    b : Real
+        Face width in contact (mm).
+    Z_E : Real
+        Elasticity factor (sqrt(MPa)).
+    K : Real
+        Product of the load factors.
+    beta_b : Real
+        Base helix angle (rad).
 
+    Returns
+    -------
+    AlongPath
+        Values along the path.
+
+    Notes
+    -----
+    Pairs in contact share the load equally, which is what the loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E
+    sqrt(K F_bt share/(b rho_red)) is Hertz's line pressure.
+
+    References
+    ----------
+    ISO 21771:2007, 6.4; H. Hertz, 1881.
+
+    Examples
+    --------
     >>> a = along_path(np.array([10.0]), 30.0, 2.0, 4.0, 16.0, 8.0, 1000.0, 20.0, 189.8, 1.0)
     >>> float(a.share[0]), round(float(a.sigma_H[0]))
     (1.0, 520)

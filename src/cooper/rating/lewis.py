@@ -16,13 +16,31 @@ POINTS = 65
 
 
 def lewis_form_factor(tooth: Tooth, x: Real) -> Array:
-    """Lewis form factor Y: the least of t^2/(6 h m_n) over fillet and flank, load along the flank's normal at the
-    tip edge.
+    """Lewis form factor Y: the least of t^2/(6 h m_n) over fillet and flank, load along the flank's normal at the tip
+    edge.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    x : Real
+        Profile shift coefficient that makes the root.
+
+    Returns
+    -------
+    Array
+        Y.
+
+    Notes
+    -----
     t is the tooth's chord and h its distance from where the line of the load meets the middle of the tooth: the
     parabola of even strength touches the fillet where that is least. Helical gears by their virtual spur gear, with the
-    fillet of the tool they really have; ``x`` the shift that makes the root. Only the part of the load across the tooth
-    counts, which is taken as the tangential force. W. Lewis, 1892.
+    fillet of the tool they really have. Only the part of the load across the tooth counts, which is taken as the
+    tangential force.
+
+    References
+    ----------
+    W. Lewis, 1892.
     """
     if np.ndim(x) == 0:
         return tooth.kept(("Lewis", float(x)), lambda: _lewis_form_factor(tooth, x))
@@ -53,8 +71,30 @@ def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
 
 
 def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
-    """Bending stress F_t/(b m_n Y) without notch, dynamic or any other factor; MPa.
+    """Bending stress F_t/(b m_n Y) without notch, dynamic or any other factor.
 
+    Parameters
+    ----------
+    F_t : Real
+        Nominal tangential force at the reference circle (N).
+    b : Real
+        Face width (mm).
+    m_n : Real
+        Normal module (mm).
+    Y : Real
+        Lewis form factor.
+
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    References
+    ----------
+    W. Lewis, 1892.
+
+    Examples
+    --------
     >>> float(lewis_stress(1000.0, 20.0, 2.5, 0.3))
     66.66666666666667
     """
@@ -62,9 +102,26 @@ def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
 
 
 def table_value(z: Real, alpha_n_deg: float) -> Array | None:
-    """The textbooks' factor for an unshifted full-depth tooth of 14.5 or 20 degrees, over 1/z; None for other
-    angles.
+    """The textbooks' factor for an unshifted full-depth tooth of 14.5 or 20 degrees, over 1/z.
 
+    Parameters
+    ----------
+    z : Real
+        Tooth count, negative for an internal gear.
+    alpha_n_deg : float
+        Normal pressure angle (deg).
+
+    Returns
+    -------
+    Array | None
+        Y, None for other angles.
+
+    References
+    ----------
+    W. Lewis, 1892.
+
+    Examples
+    --------
     >>> round(float(table_value(17, 20.0)), 3)
     0.303
     """

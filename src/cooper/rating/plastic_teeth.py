@@ -13,13 +13,42 @@ from cooper.values import GearValues, MeshValues
 
 
 def any_plastic(p: PairInput) -> bool:
-    """Whether a gear of the pairs is of plastic."""
+    """Whether a gear of the pairs is of plastic.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+
+    Returns
+    -------
+    bool
+        True where a gear is.
+    """
     return any_([any_(as_float(g.material.plastic) > 0) for g in p.gears])
 
 
 def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> PairInput:
-    """The input with its plastics at the temperature of their teeth; deflection and wear into the values. VDI
-    2736-2."""
+    """The input with its plastics at the temperature of their teeth; deflection and wear into the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    Returns
+    -------
+    PairInput
+        The input with the moduli and strengths of its plastics at the temperature of their teeth.
+
+    References
+    ----------
+    VDI 2736-2.
+    """
     if not any_plastic(p):
         return p
     P_loss = p.T_1 * p.omega_1 * p.mu_plastic * mesh.H_V
@@ -60,5 +89,16 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
 
 
 def stiff_as(p: PairInput) -> list[Array]:
-    """Moduli of the teeth as a whole: of plastics at the temperature of their roots."""
+    """Moduli of the teeth as a whole: of plastics at the temperature of their roots.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+
+    Returns
+    -------
+    list[Array]
+        Moduli of both gears (MPa).
+    """
     return [g.material.E if g.material.E_root is None else g.material.E_root for g in p.gears]

@@ -89,7 +89,37 @@ def backlash(
 ) -> Backlash:
     """Exact backlash at a centre distance from the generating shifts; negative where the teeth do not fit.
 
-    The circumferential backlash is the pitch less both thicknesses on the working pitch circles of the actual
-    centre distance. NaN where the base circles do not let the gears work.
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    x_E1 : Real
+        Generating profile shift coefficient of gear 1.
+    x_E2 : Real
+        Generating profile shift coefficient of gear 2.
+    a_w : Real
+        Working centre distance (mm).
+
+    Returns
+    -------
+    Backlash
+        Backlash, NaN where the base circles do not let the gears work.
+
+    Notes
+    -----
+    The circumferential backlash is the pitch less both thicknesses on the working pitch circles of the actual centre
+    distance.
+
+    References
+    ----------
+    ISO 21771:2007.
     """
     return Slack(as_float(z_1), z_2, m_n, alpha_n, beta).all(as_float(x_E1) + x_E2, a_w)

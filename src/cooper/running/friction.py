@@ -15,8 +15,34 @@ K_REACH, V_REACH = (1.4, 14.0), (2.0, 25.0)
 
 
 def load_intensity(T_1: Real, b: Real, r_w1: Real, u: Real) -> Array:
-    """Load intensity K of ISO/TR 14179-1, 4; MPa from N m and mm. ``u`` ratio with its sign.
+    """Load intensity K.
 
+    Parameters
+    ----------
+    T_1 : Real
+        Torque of the pinion (N m).
+    b : Real
+        Face width (mm).
+    r_w1 : Real
+        Working pitch radius of the pinion (mm).
+    u : Real
+        Gear ratio z_2/z_1 with its sign.
+
+    Returns
+    -------
+    Array
+        K (MPa).
+
+    Notes
+    -----
+    K = 1000 T_1 (u + 1)/(2 b r_w1^2 u).
+
+    References
+    ----------
+    ISO/TR 14179-1, 4.
+
+    Examples
+    --------
     >>> float(load_intensity(100.0, 40.0, 30.0, 2.0))
     2.0833333333333335
     """
@@ -25,10 +51,32 @@ def load_intensity(T_1: Real, b: Real, r_w1: Real, u: Real) -> Array:
 
 
 def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
-    """Mesh coefficient of friction f_m; nu at oil temperature (mm2/s), K (MPa), v pitch line speed (m/s).
+    """Mesh coefficient of friction f_m.
 
-    Entered with 1.4 to 14 MPa and 2 to 25 m/s at most. ISO/TR 14179-1:2001, 4.
+    Parameters
+    ----------
+    nu : Real
+        Kinematic viscosity at the oil temperature (mm2/s).
+    K : Real
+        Load intensity (MPa).
+    v : Real
+        Pitch line speed (m/s).
 
+    Returns
+    -------
+    Array
+        f_m.
+
+    Notes
+    -----
+    Entered with 1.4 to 14 MPa and 2 to 25 m/s at most.
+
+    References
+    ----------
+    ISO/TR 14179-1:2001, 4.
+
+    Examples
+    --------
     >>> round(float(coefficient_1(60.0, 3.0, 5.0)), 4)
     0.0259
     """
@@ -37,12 +85,31 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
 
 
 def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> Array:
-    """Loss over friction coefficient, cos^2(beta_w)/M with the mesh mechanical advantage M: the mean sliding speed
-    over the path with an even load, P = f_m T n cos^2(beta_w)/(9549 M). ISO/TR 14179-1, 4.
+    """Loss over friction coefficient, cos^2(beta_w)/M with the mesh mechanical advantage M: the mean sliding speed over
+    the path with an even load, P = f_m T n cos^2(beta_w)/(9549 M).
 
-    ``H_s``, ``H_t`` sliding over pitch line speed at both ends of the path, ``beta_w`` helix angle at the working
-    cylinder.
+    Parameters
+    ----------
+    H_s : Real
+        Sliding over pitch line speed at the start of approach.
+    H_t : Real
+        Sliding over pitch line speed at the end of recess.
+    alpha_wt : Real
+        Transverse working pressure angle (rad).
+    beta_w : Real
+        Helix angle at the working cylinder (rad).
 
+    Returns
+    -------
+    Array
+        Factor.
+
+    References
+    ----------
+    ISO/TR 14179-1, 4.
+
+    Examples
+    --------
     >>> round(float(loss_factor_1(0.3, 0.3, np.radians(20))), 4)
     0.1596
     """
@@ -51,12 +118,31 @@ def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> A
 
 
 def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
-    """Local coefficient of friction, 0.0127 log10(29.66 w / (eta v_g v_sum^2)) with the line load in N/m, after disc
-    tests of 1961 by Benedict and Kelley.
+    """Local coefficient of friction, after disc tests of 1961 by Benedict and Kelley.
 
-    ``w`` N/mm, ``eta_oil`` mPa s, ``v_g`` sliding and ``v_sum`` sum of rolling speeds (m/s). Kept between 0.005 and
-    0.15, which the tests cover; where sliding vanishes so does the loss.
+    Parameters
+    ----------
+    w : Real
+        Line load (N/mm).
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (mPa s).
+    v_g : Real
+        Sliding speed (m/s).
+    v_sum : Real
+        Sum of the rolling speeds (m/s).
 
+    Returns
+    -------
+    Array
+        Coefficient of friction.
+
+    Notes
+    -----
+    0.0127 log10(29.66 w / (eta v_g v_sum^2)) with the line load in N/m. Kept between 0.005 and 0.15, which the tests
+    cover; where sliding vanishes so does the loss.
+
+    Examples
+    --------
     >>> round(float(local_coefficient(200.0, 50.0, 1.0, 6.0)), 4)
     0.0447
     """
@@ -68,10 +154,33 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
 def loss_along_path(
     path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, F_bt: Real, b: Real, eta_oil: Real
 ) -> tuple[Array, Array]:
-    """Mesh loss (W) and its mean coefficient, friction integrated along the path of contact with the local
-    coefficient.
+    """Mesh loss (W) and its mean coefficient, friction integrated along the path of contact with the local coefficient.
 
-    ``path`` g of A, B, C, D, E (mm); all pairs in contact share the load equally.
+    Parameters
+    ----------
+    path : tuple[Array, Array, Array, Array, Array]
+        Distances g of A, B, C, D, E along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    omega_1 : Real
+        Angular speed of the pinion (rad/s).
+    F_bt : Real
+        Tangential force at the base circle (N).
+    b : Real
+        Face width (mm).
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (mPa s).
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Loss (W) and mean coefficient of friction.
+
+    Notes
+    -----
+    All pairs in contact share the load equally.
     """
     g_A, g_B, g_C, _g_D, g_E = path
     # Over one base pitch every pair passes once along the whole path.

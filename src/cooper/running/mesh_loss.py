@@ -14,14 +14,37 @@ GREATEST_SPEED = 50.0
 
 
 def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
-    """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line
-    speed.
+    """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line speed.
 
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of the pinion.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    beta_b : Real
+        Base helix angle (rad).
+    eps_alpha : Real
+        Transverse contact ratio.
+    eps_1 : Real
+        Tip contact ratio of the pinion.
+    eps_2 : Real
+        Tip contact ratio of the wheel.
+
+    Returns
+    -------
+    Array
+        H_V.
+
+    Notes
+    -----
     The load is shared equally by all pairs that touch. Between contact ratios of 1 and 2, with the pitch point in
     single contact, it is the closed form of ISO/TR 14179-2:2001, pi (u + 1)/(z_1 u cos(beta_b)) (1 - eps_alpha +
     eps_1^2 + eps_2^2); elsewhere, for which that was not made, the same mean over the true places: also where the pitch
     point lies in double contact or beyond the path (eps_1 or eps_2 negative), and above a contact ratio of 2.
 
+    Examples
+    --------
     >>> round(float(loss_factor(20, 2.0, 0.0, 1.6, 0.8, 0.8)), 4)
     0.1602
     """
@@ -30,9 +53,26 @@ def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, 
 
 
 def mean_distance(eps_1: Real, eps_2: Real) -> Array:
-    """Integral of the distance from the pitch point over the path, each place weighted by the share of the load that
-    a pair bears there, in base pitches. ``eps_1``, ``eps_2`` tip contact ratios, the path from -eps_2 to eps_1.
+    """Mean distance of the contact from the pitch point, by the load that a pair bears there.
 
+    Parameters
+    ----------
+    eps_1 : Real
+        Tip contact ratio of the pinion.
+    eps_2 : Real
+        Tip contact ratio of the wheel.
+
+    Returns
+    -------
+    Array
+        Integral over the path in base pitches.
+
+    Notes
+    -----
+    The integral of the distance over the path from -eps_2 to eps_1, each place weighted by the share of the load.
+
+    Examples
+    --------
     >>> round(float(mean_distance(0.8, 0.8)), 3), round(float(mean_distance(0.5, 0.5)), 3)
     (0.34, 0.25)
     """
@@ -57,11 +97,39 @@ def friction_coefficient(
     Ra: Real,
     X_L: Real,
 ) -> Array:
-    """Mean coefficient of mesh friction mu_mz. ISO/TR 14179-2:2001.
+    """Mean coefficient of mesh friction mu_mz.
 
-    ``F_bt`` tangential force on the base circle (N), ``b`` mm, ``v`` pitch line speed (m/s), ``rho_red`` radius of
-    relative curvature at the pitch point (mm), ``eta_oil`` mPa s, ``Ra`` mean of both flanks (um), ``X_L`` lubricant
-    factor (1 for mineral oil). The formula is entered with at least 150 N/mm and at most 50 m/s.
+    Parameters
+    ----------
+    F_bt : Real
+        Tangential force at the base circle (N).
+    b : Real
+        Face width (mm).
+    v : Real
+        Pitch line speed (m/s).
+    alpha_wt : Real
+        Transverse working pressure angle (rad).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (mPa s).
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+    X_L : Real
+        Lubricant factor.
+
+    Returns
+    -------
+    Array
+        mu_mz.
+
+    Notes
+    -----
+    The formula is entered with at least 150 N/mm and at most 50 m/s.
+
+    References
+    ----------
+    ISO/TR 14179-2:2001.
     """
     line_load = np.maximum(as_float(F_bt) / as_float(b), LEAST_LINE_LOAD)
     sum_speed = 2 * np.minimum(as_float(v), GREATEST_SPEED) * np.sin(alpha_wt)

@@ -11,8 +11,26 @@ A_G = 0.2
 
 
 def dip_factor(h_e: Real, d_a: Real) -> Array:
-    """Share f_g of a gear that the oil acts on: 0 free, 1 submerged, even between; immersion and tip diameter in mm.
+    """Share f_g of a gear that the oil acts on: 0 free, 1 submerged, even between.
 
+    Parameters
+    ----------
+    h_e : Real
+        Immersion (mm).
+    d_a : Real
+        Tip diameter (mm).
+
+    Returns
+    -------
+    Array
+        f_g.
+
+    References
+    ----------
+    ISO/TR 14179-1, 5.
+
+    Examples
+    --------
     >>> float(dip_factor(20.0, 100.0)), float(dip_factor(0.0, 100.0)), float(dip_factor(150.0, 100.0))
     (0.2, 0.0, 1.0)
     """
@@ -20,10 +38,36 @@ def dip_factor(h_e: Real, d_a: Real) -> Array:
 
 
 def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta: Real) -> Array:
-    """Churning and windage of one gear: its teeth and both its sides; W. ISO/TR 14179-1, 5.
+    """Churning and windage of one gear: its teeth and both its sides.
 
-    ``nu`` mm2/s, ``n`` 1/min, lengths mm, ``beta`` rad (at least 10 degrees counts).
+    Parameters
+    ----------
+    f_g : Real
+        Share by `dip_factor`.
+    nu : Real
+        Kinematic viscosity at the oil temperature (mm2/s).
+    n : Real
+        Speed (1/min).
+    d_a : Real
+        Tip diameter (mm).
+    b : Real
+        Face width (mm).
+    m_t : Real
+        Transverse module (mm).
+    beta : Real
+        Helix angle (rad); at least 10 degrees counts.
 
+    Returns
+    -------
+    Array
+        Loss (W).
+
+    References
+    ----------
+    ISO/TR 14179-1, 5.
+
+    Examples
+    --------
     >>> round(float(churning_1(0.1, 100.0, 500.0, 200.0, 40.0, 2.0, 0.0)), 1)
     17.3
     """
@@ -35,11 +79,36 @@ def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta
 
 
 def churning_2(h_e1: Real, h_e2: Real, b: Real, v_t: Real, n: Real, h_C: Real, l_h: Real) -> Array:
-    """Churning of a pair that dips by h_e1 and h_e2 (mm); W. ISO/TR 14179-2, 6.
+    """Churning of a pair that dips.
 
-    ``v_t`` pitch line speed (m/s), ``n`` speed of the dipping gear (1/min), ``h_C`` height of the mesh above its lowest
-    point and ``l_h`` hydraulic length of the sump, four times its area over its edge (mm).
+    Parameters
+    ----------
+    h_e1 : Real
+        Immersion of gear 1 (mm).
+    h_e2 : Real
+        Immersion of gear 2 (mm).
+    b : Real
+        Face width (mm).
+    v_t : Real
+        Pitch line speed (m/s).
+    n : Real
+        Speed of the dipping gear (1/min).
+    h_C : Real
+        Height of the mesh above its lowest point (mm).
+    l_h : Real
+        Hydraulic length of the sump, four times its area over its edge (mm).
 
+    Returns
+    -------
+    Array
+        Loss (W).
+
+    References
+    ----------
+    ISO/TR 14179-2, 6.
+
+    Examples
+    --------
     >>> round(float(churning_2(0.0, 20.0, 40.0, 5.0, 500.0, 100.0, 200.0)), 2)
     7.63
     """
@@ -52,9 +121,36 @@ def churning_2(h_e1: Real, h_e2: Real, b: Real, v_t: Real, n: Real, h_C: Real, l
 
 
 def bearing_loss(F: Real, mu: Real, f_0: Real, d: Real, d_m: Real, nu: Real, n: Real) -> Array:
-    """Loss of one bearing: its load (N) at the bore d and the oil at the mean diameter d_m (mm); W. ISO/TR 14179-1,
-    6.
+    """Loss of one bearing: its load at the bore and the oil at the mean diameter.
 
+    Parameters
+    ----------
+    F : Real
+        Load (N).
+    mu : Real
+        Coefficient of friction by type of bearing.
+    f_0 : Real
+        Coefficient of the oil by type of bearing.
+    d : Real
+        Bore (mm).
+    d_m : Real
+        Mean diameter (mm).
+    nu : Real
+        Kinematic viscosity at the oil temperature (mm2/s).
+    n : Real
+        Speed (1/min).
+
+    Returns
+    -------
+    Array
+        Loss (W).
+
+    References
+    ----------
+    ISO/TR 14179-1, 6.
+
+    Examples
+    --------
     >>> round(float(bearing_loss(2000.0, 0.0015, 2.0, 30.0, 43.5, 100.0, 1500.0)), 2)
     14.37
     """
@@ -65,8 +161,28 @@ def bearing_loss(F: Real, mu: Real, f_0: Real, d: Real, d_m: Real, nu: Real, n: 
 
 
 def seal_loss_1(d: Real, n: Real, kind: str) -> Array:
-    """Loss of a rubbing shaft seal by its material, FKM or NBR; d mm, n 1/min; W. ISO/TR 14179-1, 7.
+    """Loss of a rubbing shaft seal by its material.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter of the shaft (mm).
+    n : Real
+        Speed (1/min).
+    kind : str
+        Material, "FKM" or "NBR".
+
+    Returns
+    -------
+    Array
+        Loss (W).
+
+    References
+    ----------
+    ISO/TR 14179-1, 7.
+
+    Examples
+    --------
     >>> round(float(seal_loss_1(30.0, 1500.0, "FKM")), 1)
     17.6
     """
@@ -75,8 +191,30 @@ def seal_loss_1(d: Real, n: Real, kind: str) -> Array:
 
 
 def seal_loss_2(d: Real, n: Real, theta_oil: Real, nu_40: Real) -> Array:
-    """Loss of a rubbing shaft seal from the oil; d mm, n 1/min; W. ISO/TR 14179-2, 8.
+    """Loss of a rubbing shaft seal from the oil.
 
+    Parameters
+    ----------
+    d : Real
+        Diameter of the shaft (mm).
+    n : Real
+        Speed (1/min).
+    theta_oil : Real
+        Oil temperature (degrees C).
+    nu_40 : Real
+        Kinematic viscosity of the oil at 40 degrees C (mm2/s).
+
+    Returns
+    -------
+    Array
+        Loss (W).
+
+    References
+    ----------
+    ISO/TR 14179-2, 8.
+
+    Examples
+    --------
     >>> round(float(seal_loss_2(30.0, 1500.0, 60.0, 220.0)), 1)
     24.1
     """

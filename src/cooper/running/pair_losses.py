@@ -14,11 +14,40 @@ from cooper.values import MeshValues
 
 
 def add_loss_factor(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
-    """The tooth loss factor H_V into the values."""
+    """Add the tooth loss factor H_V to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    path : Path
+        Distances g of A, B, C, D, E along the line of action (mm).
+
+    References
+    ----------
+    ISO/TR 14179-2:2001.
+    """
     mesh.H_V = loss_factor(p.gears[0].z, mesh.u, mesh.beta_b, mesh.eps_alpha, path.eps_1, path.eps_2)
 
 
 def add_losses(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
+    """Add coefficient of friction and mesh loss by the method chosen to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    path : Path
+        Distances g of A, B, C, D, E along the line of action (mm).
+
+    References
+    ----------
+    ISO/TR 14179-1 and -2:2001.
+    """
     nu = kinematic_viscosity(p.nu_40, p.nu_100, p.theta_oil)
     eta = dynamic_viscosity(nu, density(p.rho_15, p.theta_oil))
     # Rz = 6 Ra is the conversion of ISO 6336-2:2019, 12.

@@ -11,6 +11,21 @@ from cooper.values import GearValues, MeshValues
 
 
 def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    """Add allowances, backlash and its limits to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    References
+    ----------
+    ISO 21771:2007.
+    """
     one, two = p.gears
     slack = Slack(one.z, two.z, p.m_n, p.alpha_n, p.beta)
 
@@ -30,7 +45,22 @@ def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arra
 
 
 def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> Play:
-    """Play in service of arrays of pairs: tolerances, run-out by flank class, temperature."""
+    """Play in service of arrays of pairs: tolerances, run-out by flank class, temperature.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    Returns
+    -------
+    Play
+        Play of the pairs (mm).
+    """
     one, two = p.gears
 
     def limits(g: GearInput) -> tuple[Array, Array]:
@@ -66,7 +96,17 @@ def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[
 
 
 def add_service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
-    """Play in service into the values; not of a rack, whose own warmth is unknown."""
+    """Add play in service to the values; not of a rack, whose own warmth is unknown.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+    """
     if p.gears[1].teeth_cut is not None:
         return
     service = service_play(p, mesh, gears)

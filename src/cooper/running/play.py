@@ -44,13 +44,43 @@ def centre_change_by_heat(
     swelling_1: Real = 0.0,
     swelling_2: Real = 0.0,
 ) -> Array:
-    """Change of the centre distance that acts like the growth of housing and gears; mm, signed like a_w.
+    """Change of the centre distance that acts like the growth of housing and gears.
 
-    ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees
-    C, ``swelling`` linear growth of each gear by moisture (a share). A gear that grows evenly keeps its shape, so that
-    its mate sees only a shorter way to the pitch point (the play itself grows with it by less than a thousandth, which
-    is left out).
+    Parameters
+    ----------
+    a_w : Real
+        Working centre distance (mm).
+    r_w1 : Real
+        Working pitch radius of gear 1 (mm).
+    r_w2 : Real
+        Working pitch radius of gear 2 (mm), negative for a ring.
+    alpha_1 : Real
+        Coefficient of expansion of gear 1 (1/K).
+    alpha_2 : Real
+        Coefficient of expansion of gear 2 (1/K).
+    alpha_h : Real
+        Coefficient of expansion of the housing (1/K).
+    theta_gears : Real
+        Temperature of the gears (degrees C).
+    theta_housing : Real
+        Temperature of the housing (degrees C).
+    swelling_1 : Real
+        Linear growth of gear 1 by moisture (a share).
+    swelling_2 : Real
+        Linear growth of gear 2 by moisture (a share).
 
+    Returns
+    -------
+    Array
+        Change (mm), signed like a_w.
+
+    Notes
+    -----
+    A gear that grows evenly keeps its shape, so that its mate sees only a shorter way to the pitch point (the play
+    itself grows with it by less than a thousandth, which is left out).
+
+    Examples
+    --------
     >>> round(float(centre_change_by_heat(100.0, 30.0, 70.0, 11.5e-6, 11.5e-6, 23e-6, 60.0, 60.0)), 4)
     0.046
     """
@@ -71,8 +101,40 @@ def play(
     F_r: tuple[Real, Real],
     heat: Real,
 ) -> Play:
-    """Play of a pair from the limits of its generating shifts, of its centre distance (mm, in the core's signs) and
-    from the run-outs (mm, peak to valley); ``heat`` from `centre_change_by_heat`."""
+    """Play of a pair from its tolerances.
+
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of gear 1.
+    z_2 : Real
+        Tooth count of gear 2, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    x_1 : tuple[Real, Real]
+        Limits of the generating profile shift coefficient of gear 1.
+    x_2 : tuple[Real, Real]
+        Limits of the generating profile shift coefficient of gear 2.
+    a_w : tuple[Real, Real]
+        Limits of the centre distance (mm), negative for an internal wheel.
+    F_r : tuple[Real, Real]
+        Run-outs of both gears (mm, peak to valley).
+    heat : Real
+        Change of the centre distance by `centre_change_by_heat` (mm).
+
+    Returns
+    -------
+    Play
+        Play (mm).
+
+    References
+    ----------
+    ISO 21771:2007; ISO 1328-1:2013.
+    """
     (x_1l, x_1h), (x_2l, x_2h), (a_l, a_h) = (
         (np.minimum(*map(np.asarray, v)), np.maximum(*map(np.asarray, v))) for v in (x_1, x_2, a_w)
     )
@@ -94,8 +156,27 @@ def play(
 
 
 def sampled(p: Play, n: int = 20000, seed: int = 1) -> Array:
-    """Backlash of ``n`` pairs drawn at random (scalar play): tolerances evenly over their range, run-outs at a
-    random place of their turn. A look at the spread between worst case and root sum of squares; mm."""
+    """Backlash of pairs drawn at random.
+
+    Parameters
+    ----------
+    p : Play
+        Play of one pair.
+    n : int
+        Number of pairs.
+    seed : int
+        Seed of the draw.
+
+    Returns
+    -------
+    Array
+        Backlash of each (mm).
+
+    Notes
+    -----
+    Tolerances evenly over their range, run-outs at a random place of their turn. A look at the spread between worst
+    case and root sum of squares.
+    """
     rng = np.random.default_rng(seed)
     parts = [rng.uniform(-1, 1, n) * float(h) for h in p.half[:3]]
     parts += [np.sin(rng.uniform(0, 2 * np.pi, n)) * float(h) for h in p.half[3:]]

@@ -14,7 +14,18 @@ from cooper.survey.rated import Rated, counts
 
 
 def table_of(rated: Rated) -> dict[str, Array]:
-    """The quantities that designs are chosen by, a column each."""
+    """The quantities that designs are chosen by, a column each.
+
+    Parameters
+    ----------
+    rated : Rated
+        Rated designs.
+
+    Returns
+    -------
+    dict[str, Array]
+        Values of all designs by quantity.
+    """
     n = len(rated.block)
     v = rated.values
     out = {k: np.broadcast_to(v[k], n) for k in ("u", "eta", "mass", "cost", "length", tr("height"), "width", "d_out")}

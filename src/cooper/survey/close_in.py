@@ -130,8 +130,27 @@ class NearSpace(Candidates, kw_only=True):
 
 
 def near(question: SurveySpec, base: Design, stage: int) -> Plan:
-    """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be
-    varied."""
+    """The candidates around a stage, or around the set it belongs to.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design.
+    stage : int
+        Number of the stage, from 0.
+
+    Returns
+    -------
+    Plan
+        The plan.
+
+    Raises
+    ------
+    OutOfRange
+        Where they cannot be varied.
+    """
     base = heated(question, base)
     train = base.train
     one = set_of(train, stage)

@@ -134,7 +134,24 @@ def _no_factor(*pairs: tuple[Counts, Counts]) -> NDArray[np.bool_]:
 
 
 def pair_counts(q: SurveySpec, u: float, tolerance: float, ring: bool = False) -> CountTable:
-    """Pinion and wheel of a pair, the driving gear first; or pinion and ring."""
+    """Pinion and wheel of a pair, the driving gear first; or pinion and ring.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+    ring : bool
+        Whether the wheel is a ring.
+
+    Returns
+    -------
+    CountTable
+        Counts of pinion and wheel, the driving gear first.
+    """
     high = q.z_ring if ring else q.z_most
     small, large = _grid((q.z_least, q.z_pinion), (q.z_least, high))
     possible = float(len(small))
@@ -148,8 +165,28 @@ def pair_counts(q: SurveySpec, u: float, tolerance: float, ring: bool = False) -
 
 
 def chain_counts(q: SurveySpec, u: float, tolerance: float, stages: int) -> CountTable:
-    """Counts of stages in line. The ratio falls from each stage to the next by 1 to ``q.lean`` times, a little
-    either way."""
+    """Counts of stages in line.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+    stages : int
+        Number of stages.
+
+    Returns
+    -------
+    CountTable
+        Counts of all gears in line.
+
+    Notes
+    -----
+    The ratio falls from each stage to the next by 1 to ``q.lean`` times, a little either way.
+    """
     low, high = _grid((q.z_least, q.z_pinion), (q.z_least, q.z_most))
     if u < 1:
         low, high = high, low
@@ -201,7 +238,22 @@ def chain_counts(q: SurveySpec, u: float, tolerance: float, stages: int) -> Coun
 
 
 def idler_counts(q: SurveySpec, u: float, tolerance: float) -> CountTable:
-    """First gear, idler, last gear; the idler's count is free."""
+    """First gear, idler, last gear; the idler's count is free.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+
+    Returns
+    -------
+    CountTable
+        Counts of first gear, idler, last gear.
+    """
     ends = pair_counts(q.replace_unchecked(shown=(*q.shown, "factor")), u, tolerance)
     idlers = np.arange(q.z_least, q.z_most + 1)
     z = np.column_stack((np.repeat(ends.z, len(idlers), axis=0), np.tile(idlers, len(ends.z))))[:, [0, 2, 1]]
@@ -220,7 +272,26 @@ def _clear(step: Counts, planet: Counts, planets: int) -> NDArray[np.bool_]:
 
 
 def planet_counts(q: SurveySpec, u: float, tolerance: float, role: tuple[str, str, str], planets: int) -> CountTable:
-    """Sun, planet, ring; the planet takes the whole number next below half of what is between sun and ring."""
+    """Sun, planet, ring; the planet takes the whole number next below half of what is between sun and ring.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+    role : tuple[str, str, str]
+        Driven, driving and held member of the set, input first.
+    planets : int
+        Number of planets.
+
+    Returns
+    -------
+    CountTable
+        Counts of sun, planet, ring.
+    """
     sun, planet, odd = _grid((q.z_least, q.z_pinion), (q.z_least, q.z_most), (0, 1))
     sieve = _Sieve([sun, planet, sun + 2 * planet + odd], float(len(sun)), q.shown)
     with np.errstate(divide="ignore"):
@@ -237,7 +308,28 @@ def stepped_counts(
     q: SurveySpec, u: float, tolerance: float, role: tuple[str, str, str], planets: int, modules: ModulePairs
 ) -> CountTable:
     """Sun, planet at the sun, planet at the ring, ring: the count of the ring that is nearest to the first mesh's
-    distance; pairs of modules go with the counts."""
+    distance; pairs of modules go with the counts.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+    role : tuple[str, str, str]
+        Driven, driving and held member of the set, input first.
+    planets : int
+        Number of planets.
+    modules : ModulePairs
+        Pairs of modules of both meshes (mm).
+
+    Returns
+    -------
+    CountTable
+        Counts of sun, planet at the sun, planet at the ring, ring.
+    """
     ratios = modules.ratios
     # Planets beyond a few times the sun leave no room for the ring.
     sun, large, small = _grid(
@@ -261,8 +353,29 @@ def stepped_counts(
 def two_ring_counts(
     q: SurveySpec, u: float, tolerance: float, sun: bool, planets: int, modules: ModulePairs
 ) -> CountTable:
-    """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest
-    to the first mesh's distance; pairs of modules go with the counts."""
+    """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest to
+    the first mesh's distance; pairs of modules go with the counts.
+
+    Parameters
+    ----------
+    q : SurveySpec
+        What is asked of the survey.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+    sun : bool
+        Whether a sun drives.
+    planets : int
+        Number of planets.
+    modules : ModulePairs
+        Pairs of modules of both meshes (mm).
+
+    Returns
+    -------
+    CountTable
+        Counts of planet, ring, planet's second gear, ring 2, sun.
+    """
     ratios = modules.ratios
     high = min(q.z_most, 60)
     first, second, step = _grid((q.z_least, high), (q.z_least, high), (q.z_least, max(q.z_ring - q.z_least, q.z_least)))
@@ -294,6 +407,21 @@ def two_ring_counts(
 
 
 def reaches(role: tuple[str, str, str], u: float, tolerance: float) -> bool:
-    """Whether a planet set so driven has such a ratio at all, for rings of 1.2 to 30 times the sun."""
+    """Whether a planet set so driven has such a ratio at all, for rings of 1.2 to 30 times the sun.
+
+    Parameters
+    ----------
+    role : tuple[str, str, str]
+        Driven, driving and held member of the set, input first.
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    tolerance : float
+        Greatest chord error (mm).
+
+    Returns
+    -------
+    bool
+        True where it has.
+    """
     ends = sorted(abs(float(PLANETARY_RATIO[role](i))) for i in (1.2, 30.0))
     return bool(ends[0] * (1 - tolerance / 100) <= u <= ends[1] * (1 + tolerance / 100))

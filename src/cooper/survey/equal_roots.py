@@ -22,6 +22,18 @@ def equal_roots(block: DesignBatch) -> DesignBatch:
     """The designs with the shifts of every external pair whose sum is given moved to where S_F of both gears is the
     same, by secants.
 
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+
+    Returns
+    -------
+    DesignBatch
+        The designs, shifts moved.
+
+    Notes
+    -----
     Where that cannot be reached, or one of them would be undercut, the nearest that was seen stays. Which load bends
     the teeth makes no difference to their ratio.
     """

@@ -51,7 +51,22 @@ class Batch(Struct):
 
 def filter_and_rate(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
     """Some candidates of a space rule by rule: the cheap ones first, the widths solved for what is left, then rated
-    whole."""
+    whole.
+
+    Parameters
+    ----------
+    space : Candidates
+        Candidates of a pattern.
+    i : int
+        Number of the pattern.
+    numbers : NDArray[np.int64]
+        Numbers of the candidates.
+
+    Returns
+    -------
+    Batch
+        Survivors with their quantities, and how many each rule took.
+    """
     out = Batch(i, looked=len(numbers))
     if not len(numbers):
         return out
@@ -390,7 +405,18 @@ def _widened(space: Candidates, rated: Rated) -> Rated:
 
 
 def clear_of_shafts(rated: Rated) -> NDArray[np.bool_]:
-    """Whether no wheel runs into the shaft of another stage."""
+    """Whether no wheel runs into the shaft of another stage.
+
+    Parameters
+    ----------
+    rated : Rated
+        Rated designs.
+
+    Returns
+    -------
+    NDArray[np.bool_]
+        True where none does.
+    """
     stages = rated.block.design.train.stages
     n = len(rated.block)
     if len(stages) < 2 or rated.block.design.train.sets:

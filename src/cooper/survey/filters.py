@@ -19,9 +19,27 @@ SIGNS = {"≤": "<=", "≥": ">="}
 
 
 def chosen(found: SurveyResult, text: str) -> NDArray[np.bool_]:
-    """The designs that meet all conditions of a text; words choose by the arrangement and the materials. Values are
-    in the document's units. Raises `OutOfRange` with what can be typed.
+    """The designs that meet all conditions of a text.
 
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    text : str
+        Conditions in the document's units; words choose by the arrangement and the materials.
+
+    Returns
+    -------
+    NDArray[np.bool_]
+        True for the designs chosen.
+
+    Raises
+    ------
+    OutOfRange
+        With what can be typed.
+
+    Notes
+    -----
     A number with per cent is a hundredth of it: ``worst>10%``.
     """
     keep = np.ones(len(found), dtype=bool)

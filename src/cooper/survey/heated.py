@@ -8,8 +8,29 @@ from cooper.i18n.text import tr
 
 
 def heated(question: SurveySpec, design: Design) -> Design:
-    """The design with all losses counted in the housing that is asked for, and the greatest temperature of its oil;
-    as it is where none is asked for. Raises `OutOfRange` where they cannot go together with the air around it."""
+    """The design with all losses counted in the housing that is asked for, and the greatest temperature of its oil.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    design : Design
+        The design.
+
+    Returns
+    -------
+    Design
+        The design, as it is where none is asked for.
+
+    Raises
+    ------
+    OutOfRange
+        Where they cannot go together with the air around it.
+
+    Notes
+    -----
+    Raises `OutOfRange` where they cannot go together with the air around it.
+    """
     if question.A_h is None:
         return design
     at = design.train.losses

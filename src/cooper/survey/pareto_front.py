@@ -10,9 +10,24 @@ from cooper.survey.criteria import BETTER_LESS, CRITERIA
 
 
 def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
-    """The designs on the edge, from the best in x to the best in y; what has no better way is better where it is
-    less.
+    """The designs on the edge, from the best in x to the best in y; what has no better way is better where it is less.
 
+    Parameters
+    ----------
+    values : dict[str, Array]
+        Quantities of the designs by name.
+    x : str
+        Name of the first quantity.
+    y : str
+        Name of the second quantity.
+
+    Returns
+    -------
+    NDArray[np.int64]
+        Numbers of the designs.
+
+    Examples
+    --------
     >>> pareto_front({"mass": np.array([1.0, 2.0, 3.0, 2.5]), "worst": np.array([0.1, 0.5, 0.9, 0.2])}, "mass", "worst").tolist()
     [0, 1, 2]
     """  # noqa: E501

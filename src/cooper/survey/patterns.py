@@ -40,6 +40,22 @@ class Pattern(Struct, frozen=True):
 def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design:
     """A design for a duty with what customarily goes with a process: one pair, that a survey starts from.
 
+    Parameters
+    ----------
+    duty : Duty
+        Power, speeds and life.
+    process : str
+        Way of making.
+    name : str
+        Name of the design.
+
+    Returns
+    -------
+    Design
+        The design.
+
+    Notes
+    -----
     Its size is a first guess: the module grows with the cube root of the torque.
     """
     from cooper.document.survey_spec import asked
@@ -112,9 +128,28 @@ WHY_LIGHT = tr(
 
 
 def face_factor(process: str, T: float, K_Hbeta: float | None = None) -> float | None:
-    """Face load factor that a survey enters for a way of making and a torque at its input (N m): as asked, as light
-    drives of that way customarily have it, else None for method C of ISO 6336-1.
+    """Face load factor that a survey enters for a way of making and a torque.
 
+    Parameters
+    ----------
+    process : str
+        Way of making.
+    T : float
+        Torque at the input (N m).
+    K_Hbeta : float | None
+        Face load factor as asked, None for the customary one.
+
+    Returns
+    -------
+    float | None
+        K_Hbeta, None for method C of ISO 6336-1.
+
+    Notes
+    -----
+    As asked, or as light drives of that way customarily have it.
+
+    Examples
+    --------
     >>> face_factor("cut", 0.3), face_factor("cut", 300.0), face_factor("printed", 0.3)
     (1.3, None, 1.4)
     """
@@ -125,7 +160,22 @@ def face_factor(process: str, T: float, K_Hbeta: float | None = None) -> float |
 
 
 def customary_words(process: str, T: float, K_Hbeta: float | None = None) -> str:
-    """Why a survey enters the face load factor that it does; empty where a method finds it or it was asked."""
+    """Why a survey enters the face load factor that it does.
+
+    Parameters
+    ----------
+    process : str
+        Way of making.
+    T : float
+        Torque at the input (N m).
+    K_Hbeta : float | None
+        Face load factor as asked.
+
+    Returns
+    -------
+    str
+        Sentence, empty where a method finds it or it was asked.
+    """
     return WHY_LIGHT if K_Hbeta is None and ways()[process].K_Hbeta is None and abs(T) <= LIGHT else ""
 
 
@@ -149,8 +199,21 @@ def _mesh(way: Process, m_n: float, factors: dict[str, object]) -> Mesh:
 
 
 def patterns(question: SurveySpec, base: Design) -> Iterator[Pattern]:
-    """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design
-    under its duty."""
+    """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design under
+    its duty.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+
+    Yields
+    ------
+    Pattern
+        Patterns.
+    """
     from cooper.results.solve_stage import solve_duty
 
     way = ways()[question.process]

@@ -55,7 +55,27 @@ class Plan(Struct):
 
 
 def plan(question: SurveySpec, base: Design, most: int | None = None) -> Plan:
-    """What a question asks for under a design's duty; raises `OutOfRange` for what cannot be searched."""
+    """What a question asks for under a design's duty.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+    most : int | None
+        Greatest number of candidates.
+
+    Returns
+    -------
+    Plan
+        The plan.
+
+    Raises
+    ------
+    OutOfRange
+        For what cannot be searched.
+    """
     base = heated(question, base)
     duty = base.train.duty
     if duty.u_wanted is None:

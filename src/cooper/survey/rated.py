@@ -74,7 +74,18 @@ class Rated(Struct):
 
 
 def rate_block(block: DesignBatch) -> Rated:
-    """All designs of a block rated."""
+    """All designs of a block rated.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+
+    Returns
+    -------
+    Rated
+        Values and checks of all designs.
+    """
     stages = len(block.design.train.stages)
     nothing: list[Array] = [0.0] * stages
     with np.errstate(all="ignore"):
@@ -137,7 +148,22 @@ class At(Struct):
 
 
 def rate_mesh(block: DesignBatch, k: int, at: Load) -> tuple[StageResults, Array, PairNumbers]:
-    """The mesh of stage k of all designs, which of them can be made and rated, and its numbers in the core's units."""
+    """The mesh of stage k of all designs, which of them can be made and rated, and its numbers in the core's units.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    at : Load
+        Load that comes to the pairs.
+
+    Returns
+    -------
+    tuple[StageResults, Array, PairNumbers]
+        Results of the stage, which designs can be made and rated, and the numbers in the core's units.
+    """
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
     numbers = pair_numbers(loaded(block, k, at))
@@ -149,7 +175,18 @@ def rate_mesh(block: DesignBatch, k: int, at: Load) -> tuple[StageResults, Array
 
 
 def can_be(numbers: PairShape) -> Array:
-    """Which pairs can be made and rated."""
+    """Which pairs can be made and rated.
+
+    Parameters
+    ----------
+    numbers : PairShape
+        Geometry and values of the pairs.
+
+    Returns
+    -------
+    Array
+        True where they can.
+    """
     good: Array = workable(numbers) & tools_fit(numbers)
     for g in numbers.gears:
         good = good & np.isfinite(g.Z_BD)
@@ -183,13 +220,43 @@ Shaped = tuple[PairInput, PairShape]
 
 
 def shaped(block: DesignBatch, k: int, at: Load) -> Shaped:
-    """The pairs of stage k under their load."""
+    """The pairs of stage k under their load.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    at : Load
+        Load that comes to the pairs.
+
+    Returns
+    -------
+    Shaped
+        Input and geometry.
+    """
     pair = loaded(block, k, at)
     return pair, pair_shape(pair)
 
 
 def loaded(block: DesignBatch, k: int, at: Load) -> PairInput:
-    """The pairs of stage k as their load comes to them."""
+    """The pairs of stage k as their load comes to them.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    at : Load
+        Load that comes to the pairs.
+
+    Returns
+    -------
+    PairInput
+        Input of the pairs.
+    """
     pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
     return shared(set_of(block.design.train, k), pair, at.T_carrier)
 
@@ -199,8 +266,23 @@ def strength(
 ) -> tuple[list[Check], PairShape, Array]:
     """The checks that the load decides, without plays; the shape, and the efficiency of the mesh.
 
-    ``of`` are the same pairs shaped before at other widths, from which only the widths are altered. Not ``whole``
-    leaves out scuffing, micropitting and the losses, which decide a width seldom.
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    at : Load
+        Load that comes to the pairs.
+    of : Shaped | None
+        The same pairs shaped before at other widths, from which only the widths are altered.
+    whole : bool
+        Whether scuffing, micropitting and the losses, which decide a width seldom, are rated too.
+
+    Returns
+    -------
+    tuple[list[Check], PairShape, Array]
+        The checks, the geometry, and the efficiency of the mesh.
     """
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
@@ -244,7 +326,18 @@ def _results(block: DesignBatch, k: int, shape: PairShape, mesh: Array, gears: A
 
 
 def tools_fit(numbers: PairShape) -> Array:
-    """Whether the tools themselves can be: their tips have room for their roundings."""
+    """Whether the tools themselves can be: their tips have room for their roundings.
+
+    Parameters
+    ----------
+    numbers : PairShape
+        Geometry and values of the pairs.
+
+    Returns
+    -------
+    Array
+        True where they can be.
+    """
     good: Array = np.ones((), dtype=bool)
     for tooth in numbers.teeth:
         rack = tooth.rack
@@ -299,7 +392,22 @@ def _warms(block: DesignBatch) -> bool:
 
 
 def counts(block: DesignBatch, k: int, i: int) -> Array:
-    """Signed counts of gear i of stage k of all designs."""
+    """Signed counts of gear i of stage k of all designs.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    i : int
+        Number of the gear in its stage, 0 or 1.
+
+    Returns
+    -------
+    Array
+        Counts, negative for internal gears.
+    """
     stage = block.design.train.stages[k]
     found = block.of_gear(k, i, "z")
     gear = members_of_mesh(stage)[i]
@@ -313,7 +421,22 @@ def _flow(block: DesignBatch, one: GearSet, T: Array, omega: Array, losses: Sequ
 
 
 def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
-    """What comes to the meshes of a set: on the driver of one planet's mesh, relative to the carrier."""
+    """What comes to the meshes of a set: on the driver of one planet's mesh, relative to the carrier.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    one : GearSet
+        The set.
+    at : At
+        Load of each shaft of the set.
+
+    Returns
+    -------
+    list[Load]
+        Load of each mesh.
+    """
     found = _flow(block, one, at.T, at.omega)
     names = members_of(one)
     carrier = 0.0 if not one.arranged.around else found.omega[:, names.index("carrier")]
@@ -340,7 +463,20 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
 
 
 def planet_angles(block: DesignBatch, one: GearSet) -> Array:
-    """Where the planets of all designs stand; (designs, planets) in rad."""
+    """Where the planets of all designs stand.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    one : GearSet
+        The set.
+
+    Returns
+    -------
+    Array
+        Angles (designs, planets; rad).
+    """
     first, second = (
         (counts(block, one.stages[n], i), counts(block, one.stages[n], 1 - i))
         for n, i in ((n, one.arranged.at(n)) for n in range(2))
@@ -353,8 +489,14 @@ def planet_angles(block: DesignBatch, one: GearSet) -> Array:
 
 
 def add_sizes(out: Rated) -> None:
-    """What a person chooses by: mass and cost of the gears, and the space that they take with their axes in one
-    plane."""
+    """Add what a person chooses by: mass (kg) and cost of the gears, and the space (mm) that they take with their axes
+    in one plane.
+
+    Parameters
+    ----------
+    out : Rated
+        Rated designs, to which they are added.
+    """
     train, n = out.block.design.train, len(out.block)
     seen: set[str] = set()
     mass, cost, width, out_d = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
@@ -384,7 +526,24 @@ def add_sizes(out: Rated) -> None:
 
 
 def gear_mass(block: DesignBatch, k: int, i: int, stage: StageResults) -> Array:
-    """Mass of one gear of all designs, as the results have it; kg."""
+    """Mass of one gear of all designs, as the results have it.
+
+    Parameters
+    ----------
+    block : DesignBatch
+        Designs that differ in numbers alone.
+    k : int
+        Number of the stage, from 0.
+    i : int
+        Number of the gear in its stage, 0 or 1.
+    stage : StageResults
+        Results of the stage.
+
+    Returns
+    -------
+    Array
+        Mass (kg).
+    """
     gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
     column = block.of_gear(k, i, kind.edge)
     edge: Array = getattr(gear, kind.edge) or 0.0 if column is None else column

@@ -39,7 +39,20 @@ Change = Callable[[float], tuple[SurveySpec, Duty]]
 
 
 def each_relaxed(question: SurveySpec, base: Design) -> Iterator[Relaxed]:
-    """The bounds that could give, each changed as little as helps."""
+    """The bounds that could give, each changed as little as helps.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+
+    Yields
+    ------
+    Relaxed
+        Bounds as changed, with how many designs they let through.
+    """
     duty = base.train.duty
 
     def asked(**values: object) -> tuple[SurveySpec, Duty]:
@@ -101,7 +114,24 @@ def _module(v: float) -> float:
 
 
 def count(question: SurveySpec, duty: Duty, base: Design, most: int = QUICK) -> int:
-    """How many designs a sample of the candidates has."""
+    """How many designs a sample of the candidates has.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    duty : Duty
+        Power, speeds and life.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+    most : int
+        Greatest number of candidates.
+
+    Returns
+    -------
+    int
+        Number of designs.
+    """
     train = base.train.replace_unchecked(duty=duty)
     try:
         made = plan(question, base.replace_unchecked(train=train), most)

@@ -43,8 +43,22 @@ class Rounded(Struct, frozen=True):
 
 
 def mass_of(design: Design, results: Results) -> float:
-    """Mass of all gears, each once and planets as many times as there are; kg.
+    """Mass of all gears, each once and planets as many times as there are.
 
+    Parameters
+    ----------
+    design : Design
+        The design.
+    results : Results
+        Results of the design.
+
+    Returns
+    -------
+    float
+        Mass (kg).
+
+    Examples
+    --------
     >>> from cooper.demo import demo
     >>> from cooper.results.evaluate import evaluate
     >>> round(mass_of(demo(), evaluate(demo())), 3)
@@ -61,7 +75,18 @@ def mass_of(design: Design, results: Results) -> float:
 
 
 def each_rounded(design: Design) -> Iterator[Rounded]:
-    """All ways that leave something that can be made; those that alter nothing are left out."""
+    """All ways that leave something that can be made; those that alter nothing are left out.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+
+    Yields
+    ------
+    Rounded
+        Designs with round numbers.
+    """
     before = evaluate(design)
     worst, mass = min(c.margin for c in before.checks), mass_of(design, before)
     told: set[str] = set()

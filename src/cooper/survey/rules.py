@@ -28,6 +28,18 @@ RULES = {
 def rule_words(rule: str) -> str:
     """A rule as it is told.
 
+    Parameters
+    ----------
+    rule : str
+        Identity of the rule.
+
+    Returns
+    -------
+    str
+        Its words.
+
+    Examples
+    --------
     >>> rule_words("even"), rule_words("S_F")
     ('planets stand evenly', 'safety against tooth breakage')
     """

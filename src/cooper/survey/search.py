@@ -21,15 +21,43 @@ FIRST = 160
 
 
 def search(question: SurveySpec, base: Design, workers: int | None = None) -> Iterator[Plan | Batch]:
-    """The plan first, then batches of survivors as they are found."""
+    """The plan first, then batches of survivors as they are found.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+    workers : int | None
+        Number of processes, None for as many as there are cores.
+
+    Yields
+    ------
+    Plan | Batch
+        The plan, then survivors.
+    """
     made = plan(question, base)
     yield made
     yield from run(made, workers)
 
 
 def run(made: Plan, workers: int | None = None) -> Iterator[Batch]:
-    """The batches of a plan, those of all patterns in turn; found by several processes at once where there is enough
-    to do."""
+    """The batches of a plan, those of all patterns in turn; found by several processes at once where there is enough to
+    do.
+
+    Parameters
+    ----------
+    made : Plan
+        The plan.
+    workers : int | None
+        Number of processes, None for as many as there are cores.
+
+    Yields
+    ------
+    Batch
+        Survivors, batch by batch.
+    """
     jobs = _jobs(made)
     count = min(workers if workers is not None else (os.cpu_count() or 1), len(jobs))
     if count <= 1 or made.size < BLOCK:

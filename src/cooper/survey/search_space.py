@@ -101,7 +101,20 @@ class SearchSpace(Candidates):
 
 
 def search_space_of(pattern: Pattern, q: SurveySpec) -> SearchSpace:
-    """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio."""
+    """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio.
+
+    Parameters
+    ----------
+    pattern : Pattern
+        The pattern.
+    q : SurveySpec
+        What is asked of the survey.
+
+    Returns
+    -------
+    SearchSpace
+        Candidates by number.
+    """
     train = pattern.design.train
     stages, one = train.stages, train.sets[0] if train.sets else None
     table = _counts(train, q)
@@ -146,7 +159,18 @@ SET_COUNTS: dict[str, Callable[[SurveySpec, float, float, GearSet], CountTable]]
 
 
 def takes_distance(train: Train) -> bool:
-    """Whether a wanted centre distance is that of a pattern: of one pair, or from end to end of an idler's gears."""
+    """Whether a wanted centre distance is that of a pattern: of one pair, or from end to end of an idler's gears.
+
+    Parameters
+    ----------
+    train : Train
+        The train of the pattern.
+
+    Returns
+    -------
+    bool
+        True for them.
+    """
     return not train.sets[0].arranged.around if train.sets else len(train.stages) == 1
 
 

@@ -25,10 +25,36 @@ def shared_x(
     x_sum: Array,
     least: tuple[Array, Array],
 ) -> Array:
-    """x_1 of external pairs whose shifts add up to ``x_sum``; ``least`` are the shifts below which each is undercut.
+    """Profile shift coefficient x_1 of external pairs whose shifts have a given sum.
 
+    Parameters
+    ----------
+    rule : str
+        How the sum is shared.
+    z : tuple[Array, Array]
+        Counts of both gears.
+    m_n : Array
+        Normal module (mm).
+    beta : Array
+        Helix angle (rad).
+    alpha_n : float
+        Normal pressure angle (rad).
+    h_aP : float
+        Addendum factor.
+    x_sum : Array
+        Sum of the profile shift coefficients.
+    least : tuple[Array, Array]
+        Shifts below which each gear is undercut.
+
+    Returns
+    -------
+    Array
+        x_1, rounded to thousandths.
+
+    Notes
+    -----
     Neither gear goes below its least where the sum lets it; of a sum that is too small the gear with fewer teeth has
-    its own. beta in rad. Rounded to thousandths.
+    its own.
     """
     if rule == "sliding":
         x = _equal_sliding(z, m_n, beta, alpha_n, h_aP, x_sum)

@@ -19,6 +19,22 @@ Item = TypeVar("Item")
 def side_by_side(work: Callable[[Job], Item], jobs: Sequence[Job], count: int) -> Iterator[Item]:
     """What ``work`` makes of every job, in the order in which they are done.
 
+    Parameters
+    ----------
+    work : Callable[[Job], Item]
+        What is done with a job.
+    jobs : Sequence[Job]
+        The jobs.
+    count : int
+        Number of processes.
+
+    Yields
+    ------
+    Item
+        Answers in the order in which they are done.
+
+    Notes
+    -----
     A worker takes every so-many-th job; nothing but its end ends it, so that no lock is left shut when the rest is not
     asked for.
     """

@@ -184,7 +184,20 @@ class SurveyResult(Struct, dict=True):
 
 
 def first_of(found: SurveyResult, n: int) -> SurveyResult:
-    """The first designs of those found."""
+    """The first designs of those found.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    n : int
+        Number of designs.
+
+    Returns
+    -------
+    SurveyResult
+        The first of them.
+    """
     part = replace(
         found, pattern=found.pattern[:n], row=found.row[:n], values={k: v[:n] for k, v in found.values.items()}
     )
@@ -194,7 +207,20 @@ def first_of(found: SurveyResult, n: int) -> SurveyResult:
 
 def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
     """The designs that are kept where there are more than a document holds: all on the edges of mass and size over
-    margin, then evenly."""
+    margin, then evenly.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    most : int
+        Greatest number of designs.
+
+    Returns
+    -------
+    NDArray[np.int64]
+        Numbers of the designs.
+    """
     n = len(found)
     if n <= most:
         return np.arange(n)
@@ -209,8 +235,24 @@ def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
 
 
 def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
-    """The designs as text for the document: patterns and columns of numbers, compressed. Their quantities are found
-    anew when it is read."""
+    """The designs as text for the document: patterns and columns of numbers, compressed.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    most : int
+        Greatest number of designs.
+
+    Returns
+    -------
+    str
+        Compressed text.
+
+    Notes
+    -----
+    Their quantities are found anew when it is read.
+    """
     rows = kept_rows(found, most)
     parts: list[dict[str, Any]] = []
     for i, (pattern, block) in enumerate(zip(found.patterns, found.blocks, strict=True)):
@@ -233,7 +275,22 @@ def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
 
 
 def survey_of(found: SurveyResult, design: Design, around: int | None = None) -> Survey:
-    """What is kept with the document of a survey that was made for a design's duty."""
+    """What is kept with the document of a survey that was made for a design's duty.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    design : Design
+        The design.
+    around : int | None
+        Number of the stage to vary, None for the whole train.
+
+    Returns
+    -------
+    Survey
+        Survey of the document.
+    """
     taken = sorted(found.gone.items(), key=lambda kv: -kv[1])
     return Survey(
         question=found.question,
@@ -248,7 +305,23 @@ def survey_of(found: SurveyResult, design: Design, around: int | None = None) ->
 
 
 def unpacked(survey: Survey) -> SurveyResult:
-    """The designs of a kept survey, without their quantities; raises `OutOfRange` where what is kept cannot be read."""
+    """The designs of a kept survey, without their quantities.
+
+    Parameters
+    ----------
+    survey : Survey
+        Survey of the document.
+
+    Returns
+    -------
+    SurveyResult
+        The designs.
+
+    Raises
+    ------
+    OutOfRange
+        Where what is kept cannot be read.
+    """
     try:
         engine = zlib.decompressobj()
         data = engine.decompress(base64.b64decode(survey.found, validate=True), LARGEST)
@@ -282,7 +355,18 @@ def unpacked(survey: Survey) -> SurveyResult:
 
 
 def reopened(survey: Survey) -> Iterator[SurveyResult | Batch]:
-    """A kept survey with its quantities, rated block after block: first what it is of, then batches."""
+    """A kept survey with its quantities, rated block after block: first what it is of, then batches.
+
+    Parameters
+    ----------
+    survey : Survey
+        Survey of the document.
+
+    Yields
+    ------
+    SurveyResult | Batch
+        The designs without quantities, then batches.
+    """
     found = unpacked(survey)
     yield SurveyResult(
         survey.question,

@@ -29,7 +29,22 @@ MOST_HELD = 100_000
 
 def searched(question: SurveySpec, base: Design, around: int | None = None) -> Iterator[SurveyResult | Batch]:
     """First an empty `SurveyResult` that says what is searched, then batches; ends early where more is found than
-    anybody looks at."""
+    anybody looks at.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+    around : int | None
+        Number of the stage to vary, None for the whole train.
+
+    Yields
+    ------
+    SurveyResult | Batch
+        Empty result, then batches.
+    """
     global _LAST
     made = plan(question, base) if around is None else near(question, with_entered_faces(base), around)
     _LAST = SurveyResult.of(made)
@@ -46,8 +61,27 @@ _LAST: SurveyResult | None = None
 
 
 def kept(design: Design, around: int | None, many: int, looked: int, whole: bool) -> Survey | None:
-    """What is kept with a document of the survey that this process made last, of which the window has ``many``
-    designs; None where it made none of that kind, as one does that was started anew."""
+    """What is kept with a document of the survey that this process made last, of which the window has ``many`` designs;
+    None where it made none of that kind, as one does that was started anew.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+    around : int | None
+        Number of the stage to vary, None for the whole train.
+    many : int
+        Number of designs that the window has.
+    looked : int
+        Number of candidates looked at.
+    whole : bool
+        Whether the survey came to its end.
+
+    Returns
+    -------
+    Survey | None
+        Survey of the document, None where this process made none of that kind.
+    """
     if _LAST is None or len(_LAST) < many:
         return None
     found = first_of(_LAST, many)
@@ -56,7 +90,22 @@ def kept(design: Design, around: int | None, many: int, looked: int, whole: bool
 
 
 def at_once(question: SurveySpec, base: Design, around: int | None = None) -> SurveyResult:
-    """A whole survey, for the command line and for programs."""
+    """A whole survey, for the command line and for programs.
+
+    Parameters
+    ----------
+    question : SurveySpec
+        What is asked of the survey.
+    base : Design
+        The design whose duty and first stage the survey starts from.
+    around : int | None
+        Number of the stage to vary, None for the whole train.
+
+    Returns
+    -------
+    SurveyResult
+        All designs found.
+    """
     found: SurveyResult | None = None
     for item in searched(question, base, around):
         if isinstance(item, SurveyResult):
@@ -70,13 +119,39 @@ def at_once(question: SurveySpec, base: Design, around: int | None = None) -> Su
 
 
 def one_of(design: Design) -> tuple[Design, Results]:
-    """A design found, evaluated, as its picture and its margins ask for."""
+    """A design found, evaluated, as its picture and its margins ask for.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+
+    Returns
+    -------
+    tuple[Design, Results]
+        The design and its results.
+    """
     return design, evaluate(design)
 
 
 def numbers_of(design: Design) -> dict[str, float]:
-    """The quantities of the survey for one design, as the present one; raises `OutOfRange` where it is none that is
-    searched."""
+    """The quantities of the survey for one design, as the present one.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+
+    Returns
+    -------
+    dict[str, float]
+        Values by quantity.
+
+    Raises
+    ------
+    OutOfRange
+        Where it is none that is searched.
+    """
     design = with_entered_faces(design)
     train = design.train
     if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):
@@ -89,13 +164,39 @@ def numbers_of(design: Design) -> dict[str, float]:
 
 
 def each_of(found: SurveyResult, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
-    """Designs found, evaluated one after the other."""
+    """Designs found, evaluated one after the other.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    numbers : tuple[int, ...]
+        Numbers of the designs.
+
+    Yields
+    ------
+    tuple[int, Results]
+        Number and results of each.
+    """
     for n in numbers:
         yield n, evaluate(found.design(n))
 
 
 def alone(found: SurveyResult, n: int) -> SurveyResult:
-    """What is needed of one design found, without the others: little enough to be handed over."""
+    """What is needed of one design found, without the others: little enough to be handed over.
+
+    Parameters
+    ----------
+    found : SurveyResult
+        Designs found, with their quantities.
+    n : int
+        Number of the design.
+
+    Returns
+    -------
+    SurveyResult
+        That design alone.
+    """
     i = int(found.pattern[n])
     block = found.blocks[i].pick(np.array([int(found.row[n])]))
     values = {k: v[[n]] for k, v in found.values.items()}

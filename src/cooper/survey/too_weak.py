@@ -22,8 +22,24 @@ CLOSE = 1e-6
 
 
 def too_weak(p: PairInput, S_Hmin: float) -> NDArray[np.bool_]:
-    """Whether S_H of gear 1 stays below ``S_Hmin`` whatever the load factors are. Of gears with as many teeth as
-    their mates, of plastics and where tips are given, nothing is said."""
+    """Whether S_H of gear 1 stays below ``S_Hmin`` whatever the load factors are.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    S_Hmin : float
+        Least safety against pitting.
+
+    Returns
+    -------
+    NDArray[np.bool_]
+        True where it does.
+
+    Notes
+    -----
+    Of gears with as many teeth as their mates, of plastics and where tips are given, nothing is said.
+    """
     one, two = p.gears
     z_1, z_2 = np.asarray(one.z, dtype=float), np.asarray(two.z, dtype=float)
     says = z_1 < np.abs(z_2)

@@ -16,8 +16,19 @@ def clear_of_axes(axes: list[Array], tips: list[list[Array]], bores: list[Array]
     """Whether no gear of stages in line runs into the shaft of another stage, the axes in one plane, as
     `results.pose.clashes` has it.
 
-    ``axes`` places of the shafts, one more than stages; ``tips`` diameters by stage of the driving and the driven gear;
-    ``bores`` of the shafts; mm.
+    Parameters
+    ----------
+    axes : list[Array]
+        Places of the shafts, one more than stages (mm).
+    tips : list[list[Array]]
+        Tip diameters by stage of the driving and the driven gear (mm).
+    bores : list[Array]
+        Diameters of the shafts (mm).
+
+    Returns
+    -------
+    NDArray[np.bool_]
+        True where none does.
     """
     good = np.ones(len(axes[0]), dtype=bool)
     for k, pair in enumerate(tips):
@@ -30,8 +41,20 @@ def clear_of_axes(axes: list[Array], tips: list[list[Array]], bores: list[Array]
 
 
 def shaft_diameter(T: Array) -> Array:
-    """Diameter of a solid shaft under a torque (N m) at the stress `TORSION`; mm.
+    """Diameter of a solid shaft under a torque at the stress `TORSION`.
 
+    Parameters
+    ----------
+    T : Array
+        Torque (N m).
+
+    Returns
+    -------
+    Array
+        Diameter (mm).
+
+    Examples
+    --------
     >>> round(float(shaft_diameter(np.array(100.0))), 2)
     27.31
     """
@@ -39,7 +62,18 @@ def shaft_diameter(T: Array) -> Array:
 
 
 def width_groups(design: Design) -> list[list[int]]:
-    """Stages whose gears share one width, each group by itself: the meshes of one planet side by side."""
+    """Stages whose gears share one width, each group by itself: the meshes of one planet side by side.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+
+    Returns
+    -------
+    list[list[int]]
+        Numbers of the stages, group by group.
+    """
     groups: list[list[int]] = []
     for k in range(len(design.train.stages)):
         one = set_of(design.train, k)

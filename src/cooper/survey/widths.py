@@ -40,7 +40,22 @@ def _log(margin: Array) -> Array:
 
 
 def least_margin(checks: list[Check], shown: tuple[str, ...], n: int) -> Array:
-    """The least margin of the checks that are asked for; what cannot be computed fails."""
+    """The least margin of the checks that are asked for; what cannot be computed fails.
+
+    Parameters
+    ----------
+    checks : list[Check]
+        Checks of the designs.
+    shown : tuple[str, ...]
+        Checks that have to hold, by identity.
+    n : int
+        Number of designs.
+
+    Returns
+    -------
+    Array
+        Margins.
+    """
     worst = np.full(n, np.inf)
     for c in checks:
         if c.symbol not in shown:
@@ -49,7 +64,22 @@ def least_margin(checks: list[Check], shown: tuple[str, ...], n: int) -> Array:
 
 
 def needed(checks: list[Check], shown: tuple[str, ...], b: Array) -> Array:
-    """The width at which the worst check would just hold, if its safety grew with the width as simple as it can."""
+    """The width at which the worst check would just hold, if its safety grew with the width as simple as it can.
+
+    Parameters
+    ----------
+    checks : list[Check]
+        Checks of the designs.
+    shown : tuple[str, ...]
+        Checks that have to hold, by identity.
+    b : Array
+        Face width of the checks (mm).
+
+    Returns
+    -------
+    Array
+        Face width (mm).
+    """
     factor = np.zeros(len(b))
     for c in checks:
         if c.symbol in shown:
@@ -62,9 +92,27 @@ def needed(checks: list[Check], shown: tuple[str, ...], b: Array) -> Array:
 def solve_widths(
     judge: Judge, shown: tuple[str, ...], low: Array, high: Array, at_high: list[Check], unit: float
 ) -> Array:
-    """The least widths between ``low`` and ``high`` that hold, rounded up to ``unit``; NaN where none was found.
+    """The least widths that hold.
 
-    ``at_high`` are the checks at the greatest width.
+    Parameters
+    ----------
+    judge : Judge
+        Checks at given widths.
+    shown : tuple[str, ...]
+        Checks that have to hold, by identity.
+    low : Array
+        Least widths (mm).
+    high : Array
+        Greatest widths (mm).
+    at_high : list[Check]
+        Checks at the greatest width.
+    unit : float
+        Step to which the widths are rounded up (mm).
+
+    Returns
+    -------
+    Array
+        Widths (mm), NaN where none was found.
     """
     n = len(low)
     margin = least_margin(at_high, shown, n)

@@ -61,6 +61,20 @@ class Offer(Struct, frozen=True):
 def hunting_turns(z_1: int, z_2: int) -> int:
     """Turns of the first gear after which the same two teeth meet again; z_2 when the counts have no common factor.
 
+    Parameters
+    ----------
+    z_1 : int
+        Tooth count of the first gear.
+    z_2 : int
+        Tooth count of the second gear.
+
+    Returns
+    -------
+    int
+        Turns of the first gear.
+
+    Examples
+    --------
     >>> hunting_turns(20, 40), hunting_turns(19, 40)
     (2, 40)
     """
@@ -104,6 +118,20 @@ def _small(good: Mask, a: Array, d: Array, at: Bounds) -> Mask:
 def pairs(u: float, at: Bounds) -> list[Offer]:
     """Counts of one pair.
 
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    at : Bounds
+        Bounds of counts, tolerance of the ratio and modules.
+
+    Returns
+    -------
+    list[Offer]
+        Counts, the nearest ratio first.
+
+    Examples
+    --------
     >>> pairs(2.5, Bounds(tolerance=0.1))[0].z
     (18, 45)
     """
@@ -130,11 +158,27 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
 
 
 def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
-    """A sensible split of a ratio: each stage's teeth about equally stressed, the first geared most, as its torque
-    is least.
+    """A sensible split of a ratio: each stage's teeth about equally stressed, the first geared most, as its torque is
+    least.
 
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    stages : int
+        Number of stages.
+
+    Returns
+    -------
+    tuple[float, ...]
+        Ratio of each stage, first stage first.
+
+    Notes
+    -----
     The ratios fall by the same factor from stage to stage, 1.25 for two and 1.15 for more.
 
+    Examples
+    --------
     >>> [round(r, 3) for r in stage_ratios(12.0, 2)]
     [3.873, 3.098]
     """
@@ -146,9 +190,29 @@ def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
 def in_line(
     u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[float, ...] | None = None
 ) -> list[Offer]:
-    """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given);
-    the exact product by search over the last.
+    """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given); the
+    exact product by search over the last.
 
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    stages : int
+        Number of stages.
+    at : Bounds
+        Bounds of counts, tolerance of the ratio and modules.
+    near : float
+        Greatest share by which a ratio leaves that of the split.
+    split : tuple[float, ...] | None
+        Ratios of the stages, None for `stage_ratios`.
+
+    Returns
+    -------
+    list[Offer]
+        Counts, the nearest ratio first.
+
+    Examples
+    --------
     >>> o = in_line(12.0, 2, Bounds(tolerance=0.05))[0]
     >>> round(o.ratio, 2), len(o.z)
     (12.0, 4)
@@ -222,9 +286,27 @@ solved."""
 def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
     """Counts (sun, planet, ring) of a planet set; planets that would touch are left out.
 
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    roles : tuple[str, str, str]
+        Driving, driven and held member.
+    at : Bounds
+        Bounds of counts, tolerance of the ratio and modules.
+
+    Returns
+    -------
+    list[Offer]
+        Counts, the nearest ratio first.
+
+    Notes
+    -----
     Half teeth are left out too: the planet takes the whole number next below half the difference, and shifts do the
     rest.
 
+    Examples
+    --------
     >>> o = planetary(4.5, ("sun", "carrier", "ring"), Bounds(tolerance=0.01))[0]
     >>> o.z[2] / o.z[0], o.even
     (3.5, True)
@@ -262,12 +344,29 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
 
 
 def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
-    """Counts (planet, ring, planet's second gear, ring 2), ring held, ring 2 out, both meshes at one reference
-    distance; driven at the carrier, or with ``sun`` at a sun between the planets, whose count is the fifth.
+    """Counts of a set of planets in two rings, both meshes at one reference distance.
 
-    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1
-    % in every mesh, as what decides, and the transverse module of the second mesh (mm).
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    at : Bounds
+        Bounds of counts, tolerance of the ratio and modules.
+    sun : bool
+        Whether it is driven at a sun between the planets, whose count is the fifth; else at the carrier.
 
+    Returns
+    -------
+    list[Offer]
+        Counts (planet, ring, planet's second gear, ring 2, sun), the nearest ratio first.
+
+    Notes
+    -----
+    Ring held, ring 2 out. The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the
+    efficiency for a loss of 1 % in every mesh, as what decides, and the transverse module of the second mesh (mm).
+
+    Examples
+    --------
     >>> o = two_rings(50.0, Bounds(tolerance=2.0))[0]
     >>> o.z[1] - o.z[0] == o.z[3] - o.z[2], round(abs(o.ratio))
     (True, 50)
@@ -350,9 +449,22 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
 
 
 def two_ring_efficiency(base: Array, eta_0: float) -> Array:
-    """Efficiency from carrier to ring 2 with the efficiency eta_0 of both meshes together; ``base`` = z_1 z_b/(z_a
-    z_2).
+    """Efficiency from carrier to ring 2.
 
+    Parameters
+    ----------
+    base : Array
+        z_1 z_b/(z_a z_2).
+    eta_0 : float
+        Efficiency of both meshes together.
+
+    Returns
+    -------
+    Array
+        Efficiency.
+
+    Examples
+    --------
     >>> round(float(two_ring_efficiency(918 / 954, 0.98)), 3)
     0.662
     """
@@ -364,16 +476,37 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
 
 
 def efficiency_of(offer: Offer) -> float:
-    """Efficiency of an offer of two rings with 1 % lost in each mesh, kept with the offer once it is found."""
+    """Efficiency of an offer of two rings with 1 % lost in each mesh, kept with the offer once it is found.
+
+    Parameters
+    ----------
+    offer : Offer
+        Counts of a set of planets in two rings.
+
+    Returns
+    -------
+    float
+        Efficiency.
+    """
     if "eta" not in offer.more:
         offer.more["eta"] = driven_sun_efficiency(offer.z, 0.01)
     return offer.more["eta"]
 
 
 def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:
-    """Efficiency from the sun to ring 2 with the same loss in all three meshes; 0 where friction locks the set.
+    """Efficiency from the sun to ring 2 with the same loss in all three meshes.
 
-    ``z`` planet, ring, planet's second gear, ring 2, sun.
+    Parameters
+    ----------
+    z : tuple[int, ...]
+        Counts of planet, ring, planet's second gear, ring 2, sun.
+    loss : float
+        Loss of each mesh, a share.
+
+    Returns
+    -------
+    float
+        Efficiency, 0 where friction locks the set.
     """
     z_a, z_1, z_b, z_2, z_s = (float(n) for n in z)
     links = [Link(0, 1, z_a, -z_1, 3, loss), Link(0, 2, z_b, -z_2, 3, loss), Link(4, 0, z_s, z_a, 3, loss)]
@@ -384,11 +517,26 @@ def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:
 def follow(
     z: tuple[int, int, int], changed: int, value: int, kept: int
 ) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
-    """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2
-    planet.
+    """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2 planet.
 
-    Returns the counts, or None where a half tooth would come out, and the nearest whole sets.
+    Parameters
+    ----------
+    z : tuple[int, int, int]
+        Counts of sun, planet, ring.
+    changed : int
+        Number of the count that is changed.
+    value : int
+        Its new value.
+    kept : int
+        Number of the count that is kept.
 
+    Returns
+    -------
+    tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]
+        The counts, or None where a half tooth would come out, and the nearest whole sets.
+
+    Examples
+    --------
     >>> follow((20, 30, 80), 0, 22, 1)
     ((22, 30, 82), [])
     >>> follow((20, 30, 80), 0, 21, 2)

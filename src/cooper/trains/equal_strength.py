@@ -21,12 +21,34 @@ class Strength(Struct, frozen=True):
 
 
 def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
-    """By how much the load could grow in each stage with other ratios ``u`` and pinion counts, modules and widths
-    kept; (..., stages).
+    """By how much the load could grow in each stage with other ratios, modules and widths kept. 5 and ISO 6336-3:2019,
+    eq. 3.
 
-    By the nominal stresses: sigma_H^2 ~ T (u + 1)/(u b d_1^2), sigma_F ~ T/(b m_n d_1); form, contact ratio and life
-    factors are taken as they are. ISO 6336-2:2019, eq. 5 and ISO 6336-3:2019, eq. 3 with F_t = 2000 T/d_1.
+    Parameters
+    ----------
+    now : Strength
+        Safeties and counts of the stages as they are.
+    u : Array
+        Ratios of the stages (..., stages).
+    z_1 : Array | None
+        Pinion counts of the stages, None for those that are there.
 
+    Returns
+    -------
+    Array
+        Factors on the load (..., stages).
+
+    Notes
+    -----
+    By the nominal stresses: sigma_H^2 ~ T (u + 1)/(u b d_1^2), sigma_F ~ T/(b m_n d_1), with F_t = 2000 T/d_1; form,
+    contact ratio and life factors are taken as they are.
+
+    References
+    ----------
+    ISO 6336-2:2019, eq.
+
+    Examples
+    --------
     >>> now = Strength((1.0, 1.0), (1.0, 1.0), (4.0, 3.0), (20, 20))
     >>> bears(now, np.array([4.0, 3.0])).tolist(), bears(now, np.array([2.0, 6.0])).round(2).tolist()
     ([1.0, 1.0], [0.83, 2.0])
@@ -45,9 +67,23 @@ def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
 
 
 def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
-    """The split of a ratio with which all stages bear the same growth of load, modules, widths and pinions kept;
-    each ratio stays between 1 and 12, so that very unlike stages end there.
+    """The split of a ratio with which all stages bear the same growth of load, modules, widths and pinions kept; each
+    ratio stays between 1 and 12, so that very unlike stages end there.
 
+    Parameters
+    ----------
+    u : float
+        Ratio wanted, input over output speed, with its sign.
+    now : Strength
+        Safeties and counts of the stages as they are.
+
+    Returns
+    -------
+    tuple[float, ...]
+        Ratio of each stage, between 1 and 12.
+
+    Examples
+    --------
     >>> now = Strength((1.0, 1.5), (2.0, 3.0), (4.0, 3.0), (20, 20))
     >>> split = equal_strength(12.0, now)
     >>> bears(now, np.array(split)).round(3).tolist()

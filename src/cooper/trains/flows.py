@@ -54,11 +54,37 @@ class Flows(Struct, frozen=True):
 def flows(
     members: int, links: Sequence[Links], held: Sequence[int], source: int, omega: Array, torque: Array, output: int
 ) -> Flows:
-    """Trains driven at ``source`` with a speed (rad/s) and a torque (N m), loaded at ``output``.
+    """Speeds, torques and powers of trains driven at one member and loaded at another.
 
+    Parameters
+    ----------
+    members : int
+        Number of members.
+    links : Sequence[Links]
+        Meshes with their counts, a ring's negative, and the carrier of each.
+    held : Sequence[int]
+        Numbers of the members that are held.
+    source : int
+        Number of the driven member.
+    omega : Array
+        Angular speed of the driven member (rad/s), of each train.
+    torque : Array
+        Torque of the driven member (N m), of each train.
+    output : int
+        Number of the loaded member.
+
+    Returns
+    -------
+    Flows
+        Speeds (rad/s), torques (N m) and powers (W) of all members.
+
+    Notes
+    -----
     The directions of power are those without friction, turned until the torques agree with them; where that goes round
     all are tried, those nearest first, and of those that agree one that gives power at the output is taken.
 
+    Examples
+    --------
     >>> z = np.array([20.0, 24.0])
     >>> links = [Links(0, 1, z, np.array([30.0, 30.0]), 3), Links(1, 2, np.array([30.0, 30.0]), -np.array([80.0, 84.0]), 3)]
     >>> f = flows(4, links, [2], 0, np.full(2, 10.0), np.full(2, 1.0), 3)

@@ -72,12 +72,34 @@ def speeds(
     driven: dict[int, float],
     gaps: Sequence[float] | None = None,
 ) -> Array:
-    """Speeds of all members; raises `OutOfRange` with the members concerned where they are not determined or
-    contradict.
+    """Speeds of all members.
 
-    ``gaps`` lets the teeth of each mesh slip: its counts times turns relative to the carrier add up to that instead of
-    0.
+    Parameters
+    ----------
+    names : Sequence[str]
+        Names of the members, for faults.
+    links : Sequence[Link]
+        Meshes with their counts, a ring's negative, and the carrier of each.
+    held : Sequence[int]
+        Numbers of the members that are held.
+    driven : dict[int, float]
+        Speeds (rad/s) of the driven members by number.
+    gaps : Sequence[float] | None
+        Slip of the teeth of each mesh: its counts times turns relative to the carrier add up to that (teeth/s), None
+        for 0.
 
+    Returns
+    -------
+    Array
+        Angular speeds (rad/s).
+
+    Raises
+    ------
+    OutOfRange
+        With the members concerned, where the speeds are not determined or contradict.
+
+    Examples
+    --------
     >>> sun, planet, ring, carrier = range(4)
     >>> links = [Link(sun, planet, 20, 30, carrier), Link(planet, ring, 30, -80, carrier)]
     >>> w = speeds(["sun", "planet", "ring", "carrier"], links, [ring], {sun: 10.0})
@@ -146,12 +168,38 @@ def flow(
     torque_in: float,
     output: int,
 ) -> Flow:
-    """Speeds, torques and powers of a train driven at one member with ``torque_in`` (N m) and loaded at ``output``.
+    """Speeds, torques and powers of a train driven at one member and loaded at another.
 
+    Parameters
+    ----------
+    names : Sequence[str]
+        Names of the members, for faults.
+    links : Sequence[Link]
+        Meshes with their counts, a ring's negative, and the carrier of each.
+    held : Sequence[int]
+        Numbers of the members that are held.
+    driven : dict[int, float]
+        Speeds (rad/s) of the driven members by number.
+    torque_in : float
+        Torque of the driven member (N m).
+    output : int
+        Number of the loaded member.
+
+    Returns
+    -------
+    Flow
+        Speeds (rad/s), torques (N m) and powers (W).
+
+    Raises
+    ------
+    OutOfRange
+        Where the output cannot turn, and where friction locks the train.
+
+    Notes
+    -----
     Each mesh loses its share of the power that goes through it relative to its carrier, on the side where it leaves;
     which side that is follows from the torques. The search starts from the directions without friction and turns those
-    that the torques contradict; where it goes round in circles every set of directions is tried. Raises `OutOfRange`
-    where the output cannot turn, and where friction locks the train.
+    that the torques contradict; where it goes round in circles every set of directions is tried.
     """
     if len(driven) != 1:
         listed = ", ".join(names[k] for k in driven) or "none"
@@ -244,7 +292,26 @@ def _without_friction(case: _Case) -> Array:
 
 
 def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], source: int, output: int) -> bool:
-    """Whether friction lets no power through from ``source`` to ``output``, however great the torque."""
+    """Whether friction lets no power through, however great the torque.
+
+    Parameters
+    ----------
+    names : Sequence[str]
+        Names of the members, for faults.
+    links : Sequence[Link]
+        Meshes with their counts, a ring's negative, and the carrier of each.
+    held : Sequence[int]
+        Numbers of the members that are held.
+    source : int
+        Number of the driven member.
+    output : int
+        Number of the loaded member.
+
+    Returns
+    -------
+    bool
+        True where it locks.
+    """
     try:
         found = flow(names, links, held, {source: 1.0}, 1.0, output)
     except OutOfRange:

@@ -11,9 +11,26 @@ ROUGHEST = 1.6
 
 
 def dynamic_factor(A_v: Real, v_t: Real) -> Array:
-    """Dynamic factor K_v from the transmission accuracy grade A_v (6 to 12, the flank class stands for it) and the
-    pitch line speed (m/s). ANSI/AGMA 2101-D04, 8; grades below 6 count as 6.
+    """Dynamic factor K_v.
 
+    Parameters
+    ----------
+    A_v : Real
+        Transmission accuracy grade, 6 to 12, for which the flank class stands; below 6 counts as 6.
+    v_t : Real
+        Pitch line speed (m/s).
+
+    Returns
+    -------
+    Array
+        K_v.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 8.
+
+    Examples
+    --------
     >>> round(float(dynamic_factor(8, 10.0)), 3)
     1.269
     """
@@ -23,8 +40,24 @@ def dynamic_factor(A_v: Real, v_t: Real) -> Array:
 
 
 def greatest_speed(A_v: Real) -> Array:
-    """Pitch line speed (m/s) up to which the curve of a grade is stated. ANSI/AGMA 2101-D04, 8.
+    """Pitch line speed up to which the curve of a grade is stated.
 
+    Parameters
+    ----------
+    A_v : Real
+        Transmission accuracy grade, 6 to 12.
+
+    Returns
+    -------
+    Array
+        Pitch line speed (m/s).
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 8.
+
+    Examples
+    --------
     >>> round(float(greatest_speed(8)), 1)
     34.3
     """
@@ -36,12 +69,34 @@ def greatest_speed(A_v: Real) -> Array:
 def load_distribution_factor(
     b: Real, d_w1: Real, S1_S: Real, mounting: tuple[Real, Real, Real], modified: Real, adjusted: Real
 ) -> Array:
-    """Load distribution factor K_H by the empirical method. ANSI/AGMA 2101-D04, 15.
+    """Load distribution factor K_H by the empirical method.
 
-    ``b``, ``d_w1`` mm; ``S1_S`` distance of the pinion from mid-span over the span; ``mounting`` coefficients of the
-    mesh alignment; ``modified`` lead (crowned or corrected), ``adjusted`` at assembly, lapped or shimmed: true or
-    false.
+    Parameters
+    ----------
+    b : Real
+        Face width (mm).
+    d_w1 : Real
+        Working pitch diameter of the pinion (mm).
+    S1_S : Real
+        Distance of the pinion from mid-span over the span.
+    mounting : tuple[Real, Real, Real]
+        Coefficients of the mesh alignment.
+    modified : Real
+        Whether the lead is crowned or corrected.
+    adjusted : Real
+        Whether the mesh is adjusted at assembly, lapped or shimmed.
 
+    Returns
+    -------
+    Array
+        K_H.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 15.
+
+    Examples
+    --------
     >>> round(float(load_distribution_factor(40.0, 50.0, 0.0, (0.127, 0.622e-3, -1.69e-7), False, False)), 3)
     1.214
     """
@@ -57,9 +112,28 @@ def load_distribution_factor(
 
 
 def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
-    """Stress cycle factor Z_N for pitting, from 1e4 cycles on; ``critical`` takes the lower curve. ANSI/AGMA
-    2101-D04, 17.
+    """Stress cycle factor Z_N for pitting.
 
+    Parameters
+    ----------
+    N : Real
+        Load cycles, from 1e4 on.
+    nitrided : Real
+        Whether the gear is nitrided.
+    critical : Real
+        Whether the lower curve is taken.
+
+    Returns
+    -------
+    Array
+        Z_N.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 17.
+
+    Examples
+    --------
     >>> [round(float(contact_cycle_factor(n, False, False)), 3) for n in (1e4, 1e7, 1e9)]
     [1.472, 1.0, 0.9]
     """
@@ -69,9 +143,30 @@ def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
 
 
 def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
-    """Stress cycle factor Y_N for bending, from 1e3 cycles on. ``kind`` through, carburized or nitrided;
-    through-hardened gears by their Brinell hardness, between the curves of 160, 250 and 400 HB. ANSI/AGMA 2101-D04, 17.
+    """Stress cycle factor Y_N for bending.
 
+    Parameters
+    ----------
+    N : Real
+        Load cycles, from 1e3 on.
+    HB : Real
+        Brinell hardness of through-hardened gears, between the curves of 160, 250 and 400 HB.
+    kind : str
+        "through", "carburized" or "nitrided".
+    critical : Real
+        Whether the lower curve is taken.
+
+    Returns
+    -------
+    Array
+        Y_N.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 17.
+
+    Examples
+    --------
     >>> [round(float(bending_cycle_factor(n, 250.0, "through", False)), 3) for n in (1e4, 3e6, 1e9)]
     [1.887, 1.04, 0.938]
     """
@@ -85,12 +180,30 @@ def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
 
 
 def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
-    """Hardness ratio factor Z_W of the wheel; NaN hardness of the pinion means surface hardened. ANSI/AGMA 2101-D04,
-    14.
+    """Hardness ratio factor Z_W of the wheel, for steel.
 
-    ``Ra_1`` roughness of the pinion's flank (um); a surface-hardened one rougher than 1.6 um hardens nothing. For
-    steel.
+    Parameters
+    ----------
+    HB_1 : Real
+        Brinell hardness of the pinion, NaN for a surface-hardened one.
+    HB_2 : Real
+        Brinell hardness of the wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    Ra_1 : Real
+        Roughness of the pinion's flank (um); a surface-hardened one rougher than 1.6 um hardens nothing.
 
+    Returns
+    -------
+    Array
+        Z_W.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 14.
+
+    Examples
+    --------
     >>> round(float(hardness_ratio_factor(340.0, 260.0, 3.0, 0.8)), 4), float(hardness_ratio_factor(200.0, 260.0, 3.0, 0.8))
     (1.0069, 1.0)
     """  # noqa: E501
@@ -104,10 +217,66 @@ def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
 
 
 def contact_stress(Z_E: Real, F_t: Real, K: Real, d_w1: Real, b: Real, Z_I: Real) -> Array:
-    """Contact stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.1."""
+    """Contact stress number.
+
+    Parameters
+    ----------
+    Z_E : Real
+        Elasticity factor (sqrt(MPa)).
+    F_t : Real
+        Tangential force at the working pitch circle (N).
+    K : Real
+        Product of all load factors.
+    d_w1 : Real
+        Working pitch diameter of the pinion (mm).
+    b : Real
+        Face width (mm).
+    Z_I : Real
+        Geometry factor for pitting.
+
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    Notes
+    -----
+    sigma_H = Z_E sqrt(F_t K/(d_w1 b Z_I)).
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 5.1.
+    """
     return as_float(Z_E) * np.sqrt(as_float(F_t) * K / (as_float(d_w1) * b * Z_I))
 
 
 def bending_stress(F_t: Real, K: Real, b: Real, m_t: Real, Y_J: Real) -> Array:
-    """Bending stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.2."""
+    """Bending stress number.
+
+    Parameters
+    ----------
+    F_t : Real
+        Tangential force at the working pitch circle (N).
+    K : Real
+        Product of all load factors.
+    b : Real
+        Face width (mm).
+    m_t : Real
+        Transverse module (mm).
+    Y_J : Real
+        Geometry factor for bending.
+
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    Notes
+    -----
+    sigma_F = F_t K/(b m_t Y_J).
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04, 5.2.
+    """
     return as_float(F_t) * K / (as_float(b) * m_t * Y_J)

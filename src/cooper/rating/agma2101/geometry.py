@@ -39,10 +39,32 @@ class MeshGeometry(Struct, frozen=True):
 
 
 def load_sharing_ratio(eps_alpha: Real, eps_beta: Real, b: Real, p_x: Real, beta_b: Real) -> Array:
-    """Load sharing ratio m_N = b/L_min; 1 for spur gears and for an overlap of 1 or less. AGMA 908-B89, 4.
+    """Load sharing ratio m_N = b/L_min; 1 for spur gears and for an overlap of 1 or less.
 
-    ``p_x`` axial pitch (mm; anything for spur gears).
+    Parameters
+    ----------
+    eps_alpha : Real
+        Transverse contact ratio.
+    eps_beta : Real
+        Overlap ratio.
+    b : Real
+        Face width (mm).
+    p_x : Real
+        Axial pitch (mm), anything for spur gears.
+    beta_b : Real
+        Base helix angle (rad).
 
+    Returns
+    -------
+    Array
+        m_N.
+
+    References
+    ----------
+    AGMA 908-B89, 4.
+
+    Examples
+    --------
     >>> round(float(load_sharing_ratio(1.6, 2.0, 40.0, 20.0, 0.2)), 4)
     0.6125
     """
@@ -54,7 +76,22 @@ def load_sharing_ratio(eps_alpha: Real, eps_beta: Real, b: Real, p_x: Real, beta
 
 
 def helical_overlap_factor(m: MeshGeometry) -> Array:
-    """Factor C_psi: between spur and helical gears for an overlap ratio up to 1, else 1. AGMA 908-B89, 4."""
+    """Factor C_psi: between spur and helical gears for an overlap ratio up to 1, else 1.
+
+    Parameters
+    ----------
+    m : MeshGeometry
+        The mesh as AGMA 908 looks at it.
+
+    Returns
+    -------
+    Array
+        C_psi.
+
+    References
+    ----------
+    AGMA 908-B89, 4.
+    """
     rho = m.g_B * (m.T2 - m.g_B)
     rho_m = m.g_m * (m.T2 - m.g_m)
     inside = 1 - m.eps_beta * (1 - rho_m * m.g_alpha / (rho * m.p_bn))
@@ -63,9 +100,25 @@ def helical_overlap_factor(m: MeshGeometry) -> Array:
 
 
 def pitting_geometry_factor(m: MeshGeometry) -> Array:
-    """Geometry factor Z_I (I) for pitting. AGMA 908-B89, 4.
+    """Geometry factor Z_I (I) for pitting.
 
+    Parameters
+    ----------
+    m : MeshGeometry
+        The mesh as AGMA 908 looks at it.
+
+    Returns
+    -------
+    Array
+        Z_I.
+
+    Notes
+    -----
     Radii of curvature at the inner point of single contact, for an overlap above 1 at the mean of the working flank.
+
+    References
+    ----------
+    AGMA 908-B89, 4.
     """
     at = where(m.eps_beta > 1, m.g_m, m.g_B)
     curvature = 1 / at + 1 / (m.T2 - at)
@@ -85,11 +138,33 @@ class BendingGeometry(Struct, frozen=True):
 
 
 def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Real) -> BendingGeometry:
-    """Geometry factor Y_J (J) for bending strength of an external gear. AGMA 908-B89, 5 and 6.
+    """Geometry factor Y_J (J) for bending strength of an external gear.
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    m : MeshGeometry
+        The mesh as AGMA 908 looks at it.
+    eps_alpha : Real
+        Transverse contact ratio.
+    at_tip : Real
+        Whether the load acts at the tip.
+
+    Returns
+    -------
+    BendingGeometry
+        Y_J with what it is made of.
+
+    Notes
+    -----
     On the virtual spur gear with the fillet that the tool leaves at the mean tooth thickness: parabola of even strength
     inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or
     where ``at_tip``, else at the highest point of single contact.
+
+    References
+    ----------
+    AGMA 908-B89, 5 and 6.
     """
     given = (*astuple(m), eps_alpha, at_tip)
     if all(np.ndim(v) == 0 for v in given):

@@ -45,8 +45,25 @@ class AgmaInput(Struct, frozen=True, kw_only=True):
 
 
 def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometry]:
-    """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the
-    gear with fewer teeth, whoever drives."""
+    """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the gear
+    with fewer teeth, whoever drives.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+
+    Returns
+    -------
+    tuple[MeshGeometry, MeshGeometry]
+        The mesh from the pinion's end of the path, and from the wheel's.
+
+    References
+    ----------
+    AGMA 908-B89.
+    """
     m = n.mesh
     first = first_is_pinion(p)
 
@@ -76,8 +93,25 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
 
 
 def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
-    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of a pair; of an internal one those
-    of pitting alone, as AGMA 908 has no bending geometry factor of internal teeth."""
+    """Add stress numbers, factors and safeties by ANSI/AGMA 2101-D04 to the values of a pair.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+    at : AgmaInput
+        What the method asks for beside the pairs.
+
+    Notes
+    -----
+    Of an internal pair those of pitting alone, as AGMA 908 has no bending geometry factor of internal teeth.
+
+    References
+    ----------
+    ANSI/AGMA 2101-D04.
+    """
     m = n.mesh
     geometry, from_wheel = mesh_geometry(p, n)
     d_w1, b, first = geometry.d_w1, m.b_H, first_is_pinion(p)

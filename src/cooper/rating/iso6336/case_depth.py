@@ -12,12 +12,32 @@ DEEPEST = 0.4
 
 
 def least_case_depth(sigma_H: Real, rho_red: Real, process: Real) -> Array:
-    """Least effective case depth (at 550 HV) against fatigue below the case, sigma_H d_w1 sin(alpha_wt) z_2/(U_H
-    cos(beta_b) (z_1 + z_2)); mm.
+    """Least effective case depth (at 550 HV) against fatigue below the case.
 
-    With ``rho_red`` of relative curvature at the pitch point in the normal section (mm) it is 2 sigma_H rho_red/U_H;
-    ``sigma_H`` contact stress (MPa), ``process`` hardening process factor U_H (MPa). ISO 6336-5:2016, 5.6.2.
+    Parameters
+    ----------
+    sigma_H : Real
+        Contact stress (MPa).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    process : Real
+        Hardening process factor U_H (MPa).
 
+    Returns
+    -------
+    Array
+        Depth (mm).
+
+    Notes
+    -----
+    sigma_H d_w1 sin(alpha_wt) z_2/(U_H cos(beta_b) (z_1 + z_2)), which is 2 sigma_H rho_red/U_H.
+
+    References
+    ----------
+    ISO 6336-5:2016, 5.6.2.
+
+    Examples
+    --------
     >>> round(float(least_case_depth(1500.0, 11.0, 66000.0)), 3)
     0.5
     """

@@ -8,8 +8,30 @@ from cooper.arrays import Array, Real, as_float, clip, where
 
 
 def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
-    """Lubricant factor Z_L; nu_40 in mm2/s, sigma_Hlim of the softer gear. ISO 6336-2:2019.
+    """Lubricant factor Z_L at the reference life.
 
+    Parameters
+    ----------
+    sigma_Hlim : Real
+        Allowable contact stress number of the softer gear (MPa).
+    nu_40 : Real
+        Kinematic viscosity of the oil at 40 degrees C (mm2/s).
+
+    Returns
+    -------
+    Array
+        Z_L.
+
+    Notes
+    -----
+    C_ZL + 4 (1 - C_ZL)/(1.2 + 134/nu_40)^2, C_ZL = (sigma_Hlim - 850)/350 0.08 + 0.83, sigma_Hlim within 850 to 1200.
+
+    References
+    ----------
+    ISO 6336-2:2019, 12.
+
+    Examples
+    --------
     >>> round(float(lubricant_factor(1500, 220)), 3)
     1.02
     """
@@ -18,8 +40,30 @@ def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
 
 
 def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
-    """Velocity factor Z_V; v in m/s, above 0, sigma_Hlim of the softer gear.
+    """Velocity factor Z_V at the reference life.
 
+    Parameters
+    ----------
+    sigma_Hlim : Real
+        Allowable contact stress number of the softer gear (MPa).
+    v : Real
+        Circumferential speed (m/s), above 0.
+
+    Returns
+    -------
+    Array
+        Z_V.
+
+    Notes
+    -----
+    C_ZV + 2 (1 - C_ZV)/sqrt(0.8 + 32/v), C_ZV = C_ZL + 0.02.
+
+    References
+    ----------
+    ISO 6336-2:2019, 12.
+
+    Examples
+    --------
     >>> round(float(velocity_factor(1500, 10)), 3)
     1.0
     """
@@ -28,15 +72,58 @@ def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
 
 
 def reduced_radius(d_b1: Real, d_b2: Real, alpha_wt: Real, beta_b: Real = 0.0) -> Array:
-    """Radius of relative curvature at the pitch point in the normal section; mm. ISO 6336-2:2019, 12."""
+    """Radius of relative curvature at the pitch point in the normal section.
+
+    Parameters
+    ----------
+    d_b1 : Real
+        Base diameter of gear 1 (mm).
+    d_b2 : Real
+        Base diameter of gear 2 (mm), negative for an internal gear.
+    alpha_wt : Real
+        Transverse working pressure angle (rad).
+    beta_b : Real
+        Base helix angle (rad).
+
+    Returns
+    -------
+    Array
+        Radius (mm).
+
+    References
+    ----------
+    ISO 6336-2:2019, 12.
+    """
     rho_1 = as_float(d_b1) / 2 * np.tan(alpha_wt)
     rho_2 = as_float(d_b2) / 2 * np.tan(alpha_wt)
     return rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
 
 
 def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) -> Array:
-    """Roughness factor Z_R from the mean flank roughness (um) brought to a 10 mm radius of curvature.
+    """Roughness factor Z_R from the mean flank roughness brought to a 10 mm radius of curvature.
 
+    Parameters
+    ----------
+    sigma_Hlim : Real
+        Allowable contact stress number of the softer gear (MPa).
+    Rz_1 : Real
+        Flank roughness Rz of gear 1 (um).
+    Rz_2 : Real
+        Flank roughness Rz of gear 2 (um).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+
+    Returns
+    -------
+    Array
+        Z_R.
+
+    References
+    ----------
+    ISO 6336-2:2019, 12.
+
+    Examples
+    --------
     >>> round(float(roughness_factor(1500, 3.0, 3.0, 10.0)), 3)
     1.0
     """
@@ -46,7 +133,30 @@ def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) ->
 
 
 def equivalent_roughness(Rz_hard: Real, Rz_soft: Real, rho_red: Real, nu_40: Real, v: Real) -> Array:
-    """Equivalent roughness R_zH of the hard gear for work hardening, kept within 3 to 16; um."""
+    """Equivalent roughness R_zH of the hard gear for work hardening, kept within 3 to 16 um.
+
+    Parameters
+    ----------
+    Rz_hard : Real
+        Flank roughness Rz of the harder gear (um).
+    Rz_soft : Real
+        Flank roughness Rz of the softer gear (um).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    nu_40 : Real
+        Kinematic viscosity of the oil at 40 degrees C (mm2/s).
+    v : Real
+        Circumferential speed (m/s).
+
+    Returns
+    -------
+    Array
+        R_zH (um).
+
+    References
+    ----------
+    ISO 6336-2:2019, 13.
+    """
     Rz_hard, v = as_float(Rz_hard), as_float(v)
     speed = as_float(nu_40) * v / 1500
     value = Rz_hard * (10 / as_float(rho_red)) ** 0.33 * (Rz_hard / Rz_soft) ** 0.66 / speed**0.33
@@ -62,9 +172,35 @@ def work_hardening_factor(
 ) -> Array:
     """Work hardening factor Z_W of the softer, through-hardened gear at the reference life.
 
-    Two cases: the mate is surface hardened, or both are through hardened with a hardness ratio of 1.2 to 1.7 (u up to
-    20). NaN hardness means surface hardened. The harder gear has Z_W = 1. ISO 6336-2:2019, 13.
+    Parameters
+    ----------
+    HB_soft : Real
+        Brinell hardness of the softer gear.
+    HB_hard : Real
+        Brinell hardness of the harder gear, NaN for a surface-hardened one.
+    hard_is_surface_hardened : Real
+        1 where the mate is surface hardened, else 0.
+    R_zH : Real
+        Equivalent roughness of the hard gear (um).
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
 
+    Returns
+    -------
+    Array
+        Z_W; the harder gear has 1.
+
+    Notes
+    -----
+    Two cases: the mate is surface hardened, or both are through hardened with a hardness ratio of 1.2 to 1.7 (u up to
+    20).
+
+    References
+    ----------
+    ISO 6336-2:2019, 13.
+
+    Examples
+    --------
     >>> round(float(work_hardening_factor(280.0, float("nan"), 1.0, 3.0, 3.0)), 3)
     1.112
     """
@@ -83,5 +219,20 @@ Z_X = 1.0
 
 
 def static_work_hardening_factor(HB_soft: Real) -> Array:
-    """Z_W for static strength against a surface-hardened mate: 1.05 to 1. ISO 6336-2:2019, 13."""
+    """Z_W for static strength against a surface-hardened mate: 1.05 to 1.
+
+    Parameters
+    ----------
+    HB_soft : Real
+        Brinell hardness of the softer gear.
+
+    Returns
+    -------
+    Array
+        Z_W.
+
+    References
+    ----------
+    ISO 6336-2:2019, 13.
+    """
     return clip(1.05 - (as_float(HB_soft) - 130) / 6800, 1.0, 1.05)

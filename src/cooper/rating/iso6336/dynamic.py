@@ -8,10 +8,27 @@ from cooper.arrays import Array, Real, as_float, where
 
 
 def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array, Array]:
-    """Mean diameter d_m (mm), q of the rim and (1 - q^4) rho of a gear's disc; d_i its bore, or the rim's outside of
-    a ring.
+    """Mean diameter, ratio of the rim and density of a gear's disc.
 
-    ``rho`` kg/m3; the density returned is in kg/mm3.
+    Parameters
+    ----------
+    d_a : Real
+        Tip diameter (mm).
+    d_f : Real
+        Root diameter (mm).
+    d_i : Real
+        Bore, or the rim's outside of a ring (mm).
+    rho : Real
+        Density (kg/m3).
+
+    Returns
+    -------
+    tuple[Array, Array, Array]
+        Mean diameter d_m (mm), ratio q of the rim, and (1 - q^4) rho (kg/mm3).
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
     """
     d_m = (np.abs(d_a) + np.abs(d_f)) / 2
     q = np.abs(d_i) / d_m
@@ -19,11 +36,30 @@ def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array,
 
 
 def reduced_mass(d_b1: Real, u: Real, disc_1: tuple[Array, Array, Array], disc_2: tuple[Array, Array, Array]) -> Array:
-    """Mass of the pair per mm of face width, reduced to the line of action; kg/mm.
+    """Mass of the pair per mm of face width, reduced to the line of action.
 
-    ``d_b1`` base diameter of the pinion (mm), ``u`` ratio of counts (negative inside), the discs of pinion and wheel by
-    `disc_mass`. ISO 6336-1:2019, 6.5.
+    Parameters
+    ----------
+    d_b1 : Real
+        Base diameter of gear 1 (mm).
+    u : Real
+        Ratio of counts, negative for an internal wheel.
+    disc_1 : tuple[Array, Array, Array]
+        Disc of the pinion by `disc_mass`.
+    disc_2 : tuple[Array, Array, Array]
+        Disc of the wheel by `disc_mass`.
 
+    Returns
+    -------
+    Array
+        Mass (kg/mm).
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
+
+    Examples
+    --------
     >>> disc = disc_mass(104.0, 95.0, 0.0, 7850.0)
     >>> round(float(reduced_mass(94.0, 1.0, disc, disc)), 5)
     0.0171
@@ -39,8 +75,32 @@ def reduced_mass(d_b1: Real, u: Real, disc_1: tuple[Array, Array, Array], disc_2
 
 
 def resonance_speed(z_1: Real, c_gamma: Real, m_red: Real) -> Array:
-    """Resonance running speed of the pinion n_E1; 1/min. c_gamma in N/(mm um), m_red in kg/mm.
+    """Resonance running speed of the pinion n_E1.
 
+    Parameters
+    ----------
+    z_1 : Real
+        Tooth count of the pinion.
+    c_gamma : Real
+        Mesh stiffness (N/(mm um)).
+    m_red : Real
+        Reduced mass (kg/mm).
+
+    Returns
+    -------
+    Array
+        n_E1 (1/min).
+
+    Notes
+    -----
+    n_E1 = 30000/(pi z_1) sqrt(c_gamma/m_red).
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
+
+    Examples
+    --------
     >>> round(float(resonance_speed(20, 20.0, 0.01)))
     21353
     """
@@ -48,8 +108,28 @@ def resonance_speed(z_1: Real, c_gamma: Real, m_red: Real) -> Array:
 
 
 def lower_limit(line_load: Real) -> Array:
-    """Resonance ratio N_S at which the main resonance range begins; line load K_A F_t/b in N/mm.
+    """Resonance ratio N_S at which the main resonance range begins.
 
+    Parameters
+    ----------
+    line_load : Real
+        Line load F_t K_A/b (N/mm).
+
+    Returns
+    -------
+    Array
+        N_S.
+
+    Notes
+    -----
+    0.85 from 100 N/mm on, else 0.5 + 0.35 sqrt(line_load/100).
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
+
+    Examples
+    --------
     >>> float(lower_limit(150.0)), round(float(lower_limit(25.0)), 3)
     (0.85, 0.675)
     """
@@ -57,8 +137,30 @@ def lower_limit(line_load: Real) -> Array:
 
 
 def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
-    """Tip relief C_ay that running-in leaves on flanks without a designed one; um, mean of both materials.
+    """Tip relief C_ay that running-in leaves on flanks without a designed one, mean of both materials.
 
+    Parameters
+    ----------
+    sigma_Hlim_1 : Real
+        Allowable contact stress number of gear 1 (MPa).
+    sigma_Hlim_2 : Real
+        Allowable contact stress number of gear 2 (MPa).
+
+    Returns
+    -------
+    Array
+        C_ay (um).
+
+    Notes
+    -----
+    C_ay = (sigma_Hlim/97 - 18.45)^2/18 + 1.5 of each.
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
+
+    Examples
+    --------
     >>> round(float(running_in_relief(1500.0, 1500.0)), 2)
     2.0
     """
@@ -71,10 +173,38 @@ def dynamic_factor_b(
 ) -> Array:
     """Dynamic factor K_V by method B.
 
-    ``N`` resonance ratio n_1/n_E1, ``line_load`` K_A F_t/b (N/mm), ``c`` single stiffness c' (N/(mm um)), effective
-    base pitch and profile form deviations after running-in (um), ``B_k`` influence of tip relief (1 where there is none
-    to rely on). Subcritical up to N_S, main resonance to 1.15, a straight line to 1.5, supercritical from there.
+    Parameters
+    ----------
+    N : Real
+        Resonance ratio n_1/n_E1.
+    line_load : Real
+        Line load F_t K_A/b (N/mm).
+    eps_gamma : Real
+        Total contact ratio.
+    c : Real
+        Single stiffness c' (N/(mm um)).
+    f_pbeff : Real
+        Effective base pitch deviation after running-in (um).
+    f_faeff : Real
+        Effective profile form deviation after running-in (um).
+    B_k : Real
+        Influence of tip relief, 1 where there is none to rely on.
 
+    Returns
+    -------
+    Array
+        K_V.
+
+    Notes
+    -----
+    Subcritical up to N_S, main resonance to 1.15, a straight line to 1.5, supercritical from there.
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.
+
+    Examples
+    --------
     >>> [round(float(dynamic_factor_b(n, 200.0, 1.6, 14.0, 8.0, 8.0, 1.0)), 3) for n in (0.1, 1.0, 2.0)]
     [1.06, 2.27, 1.283]
     """

@@ -33,9 +33,34 @@ MOST = 400_000
 
 
 def hardness_at(y: Real, HV_s: Real, HV_core: Real, CHD: Real) -> Array:
-    """Hardness at depths (mm) of a case: core plus 10^-(0.0381 t + 0.2662 t^2) of the difference, t so scaled that
-    550 HV stand at CHD; HV. By Lang.
+    """Hardness at depths of a case, by Lang.
 
+    Parameters
+    ----------
+    y : Real
+        Depths (mm).
+    HV_s : Real
+        Hardness of the surface (HV).
+    HV_core : Real
+        Hardness of the core (HV).
+    CHD : Real
+        Case depth at 550 HV (mm).
+
+    Returns
+    -------
+    Array
+        Hardness (HV).
+
+    Notes
+    -----
+    Core plus 10^-(0.0381 t + 0.2662 t^2) of the difference, t so scaled that 550 HV stand at CHD.
+
+    References
+    ----------
+    ISO/TS 6336-4:2019.
+
+    Examples
+    --------
     >>> [round(float(v)) for v in hardness_at([0.0, 1.0, 4.0], 700.0, 300.0, 1.0)]
     [700, 550, 301]
     """
@@ -46,9 +71,30 @@ def hardness_at(y: Real, HV_s: Real, HV_core: Real, CHD: Real) -> Array:
 
 
 def residual_stress(HV: Real, HV_core: Real) -> Array:
-    """Residual stress along the surface at a hardness: -1.25 (HV - core) up to 300 above the core, 0.2857 (HV -
-    core) - 460 beyond; MPa. By Lang.
+    """Residual stress along the surface at a hardness, by Lang.
 
+    Parameters
+    ----------
+    HV : Real
+        Hardness at the depth (HV).
+    HV_core : Real
+        Hardness of the core (HV).
+
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    Notes
+    -----
+    -1.25 (HV - core) up to 300 above the core, 0.2857 (HV - core) - 460 beyond.
+
+    References
+    ----------
+    ISO/TS 6336-4:2019.
+
+    Examples
+    --------
     >>> residual_stress([300.0, 500.0, 700.0], 300.0).round(1).tolist()
     [-0.0, -250.0, -345.7]
     """
@@ -57,11 +103,28 @@ def residual_stress(HV: Real, HV_core: Real) -> Array:
 
 
 def hertz_stresses(y: Real) -> tuple[Array, Array]:
-    """Stresses under the middle of a line contact over its peak pressure, along the surface and into it; y down from
-    it over its half width.
+    """Stresses under the middle of a line contact without friction.
 
-    Without friction: -((1 + 2 y^2)/sqrt(1 + y^2) - 2 y) and -1/sqrt(1 + y^2).
+    Parameters
+    ----------
+    y : Real
+        Depth over the half width of contact.
 
+    Returns
+    -------
+    tuple[Array, Array]
+        Stresses along the surface and into it, over the peak pressure.
+
+    Notes
+    -----
+    -((1 + 2 y^2)/sqrt(1 + y^2) - 2 y) and -1/sqrt(1 + y^2).
+
+    References
+    ----------
+    H. Hertz, 1881.
+
+    Examples
+    --------
     >>> [round(float(v), 4) for v in hertz_stresses(1.0)]
     [-0.1213, -0.7071]
     """
@@ -71,12 +134,35 @@ def hertz_stresses(y: Real) -> tuple[Array, Array]:
 
 
 def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
-    """Shear stress intensity under the middle of a line contact with peak pressure ``p`` (MPa), at a depth over its
-    half width, in plane strain, with a residual stress (MPa) along the surface to all sides: the root mean square of
-    the shear stress over all planes; MPa.
+    """Shear stress intensity under the middle of a line contact in plane strain: the root mean square of the shear
+    stress over all planes.
 
-    At the surface it is sqrt(2/15) (1 - 2 nu) p:
+    Parameters
+    ----------
+    p : Real
+        Peak pressure (MPa).
+    y : Real
+        Depth over the half width of contact.
+    nu : Real
+        Poisson's ratio.
+    residual : Real
+        Residual stress along the surface to all sides (MPa).
 
+    Returns
+    -------
+    Array
+        Stress (MPa).
+
+    Notes
+    -----
+    At the surface it is sqrt(2/15) (1 - 2 nu) p.
+
+    References
+    ----------
+    ISO/TS 6336-4:2019.
+
+    Examples
+    --------
     >>> round(float(shear_intensity(1000.0, 0.0, 0.3, 0.0)), 1)
     146.1
     """
@@ -89,11 +175,37 @@ def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
 def material_exposure(
     p: Array, rho_n: Array, E_r: Real, nu: Real, HV_s: Real, HV_core: Real, CHD: Real
 ) -> tuple[Array, Array]:
-    """Largest material exposure tau_eff/(0.4 K HV) + 0.04 from half the contact width downwards, of all points of
-    the flank, and the depth at which it is (mm).
+    """Largest material exposure of the flank, from half the contact width downwards, and its depth.
 
-    ``p`` pressures (MPa) and ``rho_n`` radii of relative curvature (mm) over the points of the flank, the first axis;
-    hardness of surface and core (HV), ``CHD`` (mm). ISO/TS 6336-4:2019, 6 and 7.
+    Parameters
+    ----------
+    p : Array
+        Pressures over the points of the flank, the first axis (MPa).
+    rho_n : Array
+        Radii of relative curvature over the points of the flank (mm).
+    E_r : Real
+        Reduced modulus 2/sum((1 - nu^2)/E) (MPa).
+    nu : Real
+        Poisson's ratio.
+    HV_s : Real
+        Hardness of the surface (HV).
+    HV_core : Real
+        Hardness of the core (HV).
+    CHD : Real
+        Case depth at 550 HV (mm).
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Exposure, and the depth at which it is (mm).
+
+    Notes
+    -----
+    tau_eff/(0.4 K HV) + 0.04.
+
+    References
+    ----------
+    ISO/TS 6336-4:2019, 6 and 7.
     """
     p, rho_n = np.broadcast_arrays(as_float(p), as_float(rho_n))
     b_H = 4 * p * rho_n / E_r
@@ -109,8 +221,23 @@ def material_exposure(
 
 
 def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
-    """Material exposure, its depth and the safety 0.8/A against fracture from below the case into the values of a
-    rated pair, of gears whose depth of the case and hardness of the core are given."""
+    """Add material exposure, its depth and the safety against flank fracture to the values of a rated pair.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+
+    Notes
+    -----
+    S_FF = 0.8/A_FF, of gears whose depth of the case and hardness of the core are given.
+
+    References
+    ----------
+    ISO/TS 6336-4:2019.
+    """
     m, (one, two) = n.mesh, (g.material for g in p.gears)
     if not any(all_(np.isfinite(g.CHD)) and all_(np.isfinite(g.HV_core)) for g in p.gears):
         return

@@ -41,10 +41,37 @@ def root_section(
     d_Na: Real,
     eps_alpha: Real,
 ) -> RootSection:
-    """Critical section of an external rack-cut gear, load at the outer point of single contact (method B).
+    """Critical section of an external rack-cut gear, load at the outer point of single contact.
 
-    ``x`` is the shift that makes the root, ``d_Na`` the active tip diameter (mm). ISO 6336-3:2019;
-    the virtual spur gear stands for a helical one.
+    Parameters
+    ----------
+    z : Real
+        Tooth count, negative for an internal gear.
+    m_n : Real
+        Normal module (mm).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    x : Real
+        Profile shift coefficient that makes the root.
+    rack : Rack
+        Basic rack.
+    d_Na : Real
+        Active tip diameter (mm).
+    eps_alpha : Real
+        Transverse contact ratio.
+
+    Returns
+    -------
+    RootSection
+        The section.
+
+    Notes
+    -----
+    The virtual spur gear stands for a helical one.
+
+    References
+    ----------
+    ISO 6336-3:2019, 6, method B.
     """
     alpha_n = as_float(rack.alpha_n)
     beta_b = np.arcsin(np.sin(beta) * np.cos(alpha_n))
@@ -98,9 +125,31 @@ SEARCH, POINTS = 3, 33
 def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     """Critical section on the fillet that the gear's own tool leaves, external or internal (method B).
 
+    Parameters
+    ----------
+    tooth : Tooth
+        The tooth with its tool, as made.
+    x : Real
+        Profile shift coefficient that makes the root.
+    d_Na : Real
+        Active tip diameter (mm).
+    eps_alpha : Real
+        Transverse contact ratio.
+
+    Returns
+    -------
+    RootSection
+        The section.
+
+    Notes
+    -----
     The virtual spur gear is cut by the virtual tool (both counts divided by cos^2(beta_b) cos(beta)); the section is
     where the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The
     tangent is found on the curve itself; for a rack it gives `root_section`.
+
+    References
+    ----------
+    ISO 6336-3:2019, 6, method B.
     """
     given = [as_float(v) for v in (x, d_Na, eps_alpha)]
     if max(v.size for v in given) > CACHED_AT_ONCE:
@@ -147,24 +196,90 @@ def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -
 
 
 def circle_radius(x_1: Array, y_1: Array, x_2: Array, y_2: Array, x_3: Array, y_3: Array) -> Array:
-    """Radius of the circle through three points; 0 where they fall together (a sharp corner)."""
+    """Radius of the circle through three points.
+
+    Parameters
+    ----------
+    x_1 : Array
+        First point, x (mm).
+    y_1 : Array
+        First point, y (mm).
+    x_2 : Array
+        Second point, x (mm).
+    y_2 : Array
+        Second point, y (mm).
+    x_3 : Array
+        Third point, x (mm).
+    y_3 : Array
+        Third point, y (mm).
+
+    Returns
+    -------
+    Array
+        Radius (mm), 0 where they fall together (a sharp corner).
+    """
     a, b, c = np.hypot(x_2 - x_1, y_2 - y_1), np.hypot(x_3 - x_2, y_3 - y_2), np.hypot(x_3 - x_1, y_3 - y_1)
     area = np.abs((x_2 - x_1) * (y_3 - y_1) - (x_3 - x_1) * (y_2 - y_1)) / 2
     return a * b * c / np.maximum(4 * area, 1e-30)
 
 
 def form_factor(section: RootSection, m_n: Real, alpha_n: Real, f_eps: Real = 1.0) -> Array:
-    """Form factor Y_F. ISO 6336-3:2019; f_eps is the load distribution influence factor."""
+    """Form factor Y_F.
+
+    Parameters
+    ----------
+    section : RootSection
+        Critical section of the root.
+    m_n : Real
+        Normal module (mm).
+    alpha_n : Real
+        Normal pressure angle (rad).
+    f_eps : Real
+        Load distribution influence factor.
+
+    Returns
+    -------
+    Array
+        Y_F.
+
+    Notes
+    -----
+    Y_F = 6 h_Fe/m_n cos(alpha_Fen)/((s_Fn/m_n)^2 cos(alpha_n)) f_eps.
+
+    References
+    ----------
+    ISO 6336-3:2019, 6.
+    """
     s, h = section.s_Fn / m_n, section.h_Fe / m_n
     return 6 * h * np.cos(section.alpha_Fen) / (s**2 * np.cos(alpha_n)) * f_eps
 
 
 def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
-    """Load distribution influence factor f_eps. ISO 6336-3:2019, 6.
+    """Load distribution influence factor f_eps.
 
+    Parameters
+    ----------
+    eps_alpha_n : Real
+        Virtual contact ratio.
+    eps_beta : Real
+        Overlap ratio.
+
+    Returns
+    -------
+    Array
+        f_eps.
+
+    Notes
+    -----
     Spur gears: 1 below a virtual contact ratio of 2, 0.7 from 2 on. Helical gears: falls with the overlap ratio to
     eps_alpha_n^-0.5 at an overlap of 1, from 1 or, with a virtual contact ratio of 2 and more, from sqrt(1/2).
 
+    References
+    ----------
+    ISO 6336-3:2019, 6.
+
+    Examples
+    --------
     >>> float(load_distribution_factor(1.6)), round(float(load_distribution_factor(1.6, 1.2)), 4)
     (1.0, 0.7906)
     >>> round(float(load_distribution_factor(2.5, 0.5)), 4)
@@ -178,11 +293,45 @@ def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
 
 
 def notch_parameter(section: RootSection) -> Array:
-    """Notch parameter q_s = s_Fn/(2 rho_F). ISO 6336-3:2019."""
+    """Notch parameter q_s = s_Fn/(2 rho_F).
+
+    Parameters
+    ----------
+    section : RootSection
+        Critical section of the root.
+
+    Returns
+    -------
+    Array
+        q_s.
+
+    References
+    ----------
+    ISO 6336-3:2019.
+    """
     return section.s_Fn / (2 * section.rho_F)
 
 
 def stress_correction_factor(section: RootSection) -> Array:
-    """Stress correction factor Y_S, valid for 1 <= q_s < 8. ISO 6336-3:2019."""
+    """Stress correction factor Y_S.
+
+    Parameters
+    ----------
+    section : RootSection
+        Critical section of the root.
+
+    Returns
+    -------
+    Array
+        Y_S.
+
+    Notes
+    -----
+    Y_S = (1.2 + 0.13 L) q_s^(1/(1.21 + 2.3/L)), L = s_Fn/h_Fe; stated for 1 <= q_s < 8.
+
+    References
+    ----------
+    ISO 6336-3:2019, 7.
+    """
     L = section.s_Fn / section.h_Fe
     return (1.2 + 0.13 * L) * notch_parameter(section) ** (1 / (1.21 + 2.3 / L))

@@ -11,12 +11,29 @@ ENDURANCE_CYCLES = 1e10
 
 
 def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
-    """Life factor Z_NT or Y_NT at N_L cycles, on straight lines between the corners in a log-log plot.
+    """Life factor Z_NT or Y_NT, on straight lines between the corners in a log-log plot.
 
-    ``corners`` has the shape (2, 3, ...): cycles and factors at the end of static strength, one point between, and the
-    reference life. ``at_1e10`` is the factor at 1e10 cycles: 0.85, up to 1.0 for the best lubrication, material,
-    manufacture and experience; beyond 1e10 the last slope is kept.
+    Parameters
+    ----------
+    N_L : Real
+        Load cycles.
+    corners : Real
+        Cycles and factors at the end of static strength, one point between, and the reference life; shape (2, 3, ...).
+    at_1e10 : Real
+        Factor at 1e10 cycles: 0.85, up to 1.0 for the best lubrication, material, manufacture and experience; beyond
+        1e10 the last slope is kept.
 
+    Returns
+    -------
+    Array
+        Z_NT or Y_NT.
+
+    References
+    ----------
+    ISO 6336-2:2019, 11; ISO 6336-3:2019, 12.
+
+    Examples
+    --------
     >>> corners = [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]]
     >>> [round(float(life_factor(n, corners, 0.85)), 3) for n in (1e3, 5e7, 1e10)]
     [1.6, 1.0, 0.85]
@@ -35,11 +52,31 @@ def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
 
 
 def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) -> tuple[Array, Array]:
-    """Permissible stress over load cycles as a log-log polyline: cycles and stresses of four corners, shape (4,
-    ...).
+    """Permissible stress over load cycles as a log-log polyline.
 
-    ``static`` and ``reference`` are the permissible stresses at the first and the last of the three ``corners`` of the
-    life factor, all influence factors included; between them the influence factors pass over as in `endurance_share`.
+    Parameters
+    ----------
+    static : Real
+        Permissible stress at the first corner, all influence factors included (MPa).
+    reference : Real
+        Permissible stress at the last corner, all influence factors included (MPa).
+    corners : Real
+        Cycles and factors at the end of static strength, one point between, and the reference life; shape (2, 3, ...).
+    at_1e10 : Real
+        Factor at 1e10 cycles, 0.85 to 1.
+
+    Returns
+    -------
+    tuple[Array, Array]
+        Cycles and stresses (MPa) of four corners, shape (4, ...).
+
+    Notes
+    -----
+    Between both corners the influence factors pass over as in `endurance_share`.
+
+    References
+    ----------
+    ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4.
     """
     corners = as_float(corners)
     static, reference = as_float(static), as_float(reference)
@@ -52,9 +89,26 @@ def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) 
 
 
 def cycles_to(stress: Real, curve: tuple[Array, Array]) -> Array:
-    """Cycles that a stress may act by a `strength_curve`: 0 above static strength, infinite below a level last
-    branch.
+    """Cycles that a stress may act.
 
+    Parameters
+    ----------
+    stress : Real
+        Stresses (MPa).
+    curve : tuple[Array, Array]
+        Corners by `strength_curve`.
+
+    Returns
+    -------
+    Array
+        Cycles: 0 above static strength, infinite below a level last branch.
+
+    References
+    ----------
+    ISO 6336-6:2019.
+
+    Examples
+    --------
     >>> curve = strength_curve(1600.0, 1000.0, [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]], 0.85)
     >>> [f"{float(cycles_to(s, curve)):.3g}" for s in (1700.0, 1600.0, 1000.0, 850.0)]
     ['0', '1e+05', '5e+07', '1e+10']
@@ -76,9 +130,26 @@ def cycles_to(stress: Real, curve: tuple[Array, Array]) -> Array:
 def endurance_share(N_L: Real, corners: Real) -> Array:
     """Where N_L stands between static strength (0) and the reference life (1), on a log scale.
 
-    The permissible stress for limited life lies on a straight log-log line between its static and its reference
-    value (ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4), so each influence factor enters as
-    static^(1-share) * reference^share.
+    Parameters
+    ----------
+    N_L : Real
+        Load cycles.
+    corners : Real
+        Cycles and factors at the end of static strength, one point between, and the reference life; shape (2, 3, ...).
+
+    Returns
+    -------
+    Array
+        Share, 0 to 1.
+
+    Notes
+    -----
+    The permissible stress for limited life lies on a straight log-log line between its static and its reference value
+    (ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4), so each influence factor enters as static^(1-share) * reference^share.
+
+    References
+    ----------
+    ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4.
     """
     corners = as_float(corners)
     low, high = np.log(corners[0, 0]), np.log(corners[0, 2])
@@ -86,5 +157,24 @@ def endurance_share(N_L: Real, corners: Real) -> Array:
 
 
 def between(static: Real, reference: Real, share: Real) -> Array:
-    """An influence factor at limited life, between its static and its reference value."""
+    """An influence factor at limited life, between its static and its reference value.
+
+    Parameters
+    ----------
+    static : Real
+        Factor for static strength.
+    reference : Real
+        Factor at the reference life.
+    share : Real
+        Share by `endurance_share`.
+
+    Returns
+    -------
+    Array
+        static^(1 - share) reference^share.
+
+    References
+    ----------
+    ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4.
+    """
     return as_float(as_float(static) ** (1 - as_float(share)) * as_float(reference) ** as_float(share))

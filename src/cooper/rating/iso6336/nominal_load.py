@@ -18,8 +18,26 @@ LEAST_LINE_LOAD = 100.0
 
 
 def tangential_force(T_1: Real, d_1: Real) -> Array:
-    """Nominal tangential force at the reference cylinder; N from N m and mm. ISO 6336-1:2019.
+    """Nominal tangential force at the reference cylinder, F_t = 2000 T_1/d_1.
 
+    Parameters
+    ----------
+    T_1 : Real
+        Torque of the pinion (N m).
+    d_1 : Real
+        Reference diameter (mm).
+
+    Returns
+    -------
+    Array
+        Force (N).
+
+    References
+    ----------
+    ISO 6336-1:2019.
+
+    Examples
+    --------
     >>> float(tangential_force(50.0, 40.0))
     2500.0
     """
@@ -27,12 +45,48 @@ def tangential_force(T_1: Real, d_1: Real) -> Array:
 
 
 def circumferential_speed(d_1: Real, omega_1: Real) -> Array:
-    """Circumferential speed at the reference cylinder; m/s from mm and rad/s."""
+    """Circumferential speed at the reference cylinder.
+
+    Parameters
+    ----------
+    d_1 : Real
+        Reference diameter of the pinion (mm).
+    omega_1 : Real
+        Angular speed of the pinion (rad/s).
+
+    Returns
+    -------
+    Array
+        Speed (m/s).
+
+    References
+    ----------
+    ISO 6336-1:2019.
+    """
     return as_float(as_float(d_1) * as_float(omega_1) / 2000.0)
 
 
 def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
-    """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)), in m/s; stated up to 3 m/s. ISO 6336-1:2019, 6.5.5."""
+    """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)).
+
+    Parameters
+    ----------
+    v : Real
+        Circumferential speed (m/s).
+    z_1 : Real
+        Tooth count of the pinion.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+
+    Returns
+    -------
+    Array
+        Parameter (m/s), stated up to 3 m/s.
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.5.
+    """
     u = as_float(u)
     return as_float(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
 
@@ -40,12 +94,37 @@ def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
 def dynamic_factor_c(
     K_1: Real, line_load: Real, parameter: Real, eps_beta: Real = 0.0, K_1_helical: Real = 0.0
 ) -> Array:
-    """Dynamic factor K_V by method C.
+    """Dynamic factor K_V by method C, in the subcritical range.
 
-    ``K_1`` and ``K_1_helical`` from the tables; with an overlap ratio below 1 the factor lies on a straight line
-    between that of spur gears (0) and of helical gears (1). ``line_load`` = K_A F_t/b in N/mm (taken as at least 100),
-    ``parameter`` from `speed_parameter`. ISO 6336-1:2019, 6.5.5 (method C); valid in the subcritical range.
+    Parameters
+    ----------
+    K_1 : Real
+        Coefficient of the table for spur gears.
+    line_load : Real
+        Line load K_A F_t/b (N/mm), counts as at least 100.
+    parameter : Real
+        Parameter by `speed_parameter` (m/s).
+    eps_beta : Real
+        Overlap ratio.
+    K_1_helical : Real
+        Coefficient of the table for helical gears.
 
+    Returns
+    -------
+    Array
+        K_V.
+
+    Notes
+    -----
+    With an overlap ratio below 1 the factor lies on a straight line between that of spur gears (0) and of helical gears
+    (1).
+
+    References
+    ----------
+    ISO 6336-1:2019, 6.5.5.
+
+    Examples
+    --------
     >>> round(float(dynamic_factor_c(14.9, 150.0, 1.0)), 3)
     1.203
     """
@@ -59,10 +138,32 @@ def dynamic_factor_c(
 
 
 def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
-    """Face load factor for root stress, K_Fbeta = K_Hbeta^N_F. ISO 6336-1:2019.
+    """Face load factor for root stress.
 
-    ``b`` face width, ``h`` tooth depth, mm; b/h below 3 counts as 3.
+    Parameters
+    ----------
+    K_Hbeta : Real
+        Face load factor of the flank.
+    b : Real
+        Face width (mm).
+    h : Real
+        Tooth depth (mm); b/h below 3 counts as 3.
 
+    Returns
+    -------
+    Array
+        K_Fbeta.
+
+    Notes
+    -----
+    K_Fbeta = K_Hbeta^N_F, N_F = 1/(1 + h/b + (h/b)^2).
+
+    References
+    ----------
+    ISO 6336-1:2019, 7.
+
+    Examples
+    --------
     >>> round(float(root_face_load_factor(1.3, 30.0, 5.0)), 4)
     1.2456
     """

@@ -15,11 +15,28 @@ from cooper.rating.plastic_teeth import rate_plastics
 
 
 def rate(p: PairInput, shape: PairShape | None = None) -> tuple[PairShape, PairInput]:
-    """Load, load factors, stresses and safeties into the values of a shape (None: that of the input); arrays over
-    pairs.
+    """Add load, load factors, stresses and safeties to the values of pairs.
 
-    K_V is found first, K_Hbeta with it, K_Halpha with both; then flank and root of both gears. Returned with the input
-    whose plastics have the temperature of their teeth. NaN where the method has no value.
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    shape : PairShape | None
+        Geometry of the pairs, None to work it out.
+
+    Returns
+    -------
+    tuple[PairShape, PairInput]
+        The shape with its values, and the input whose plastics have the temperature of their teeth; NaN where the
+        method has no value.
+
+    Notes
+    -----
+    K_V is found first, K_Hbeta with it, K_Halpha with both; then flank and root of both gears.
+
+    References
+    ----------
+    ISO 6336:2019.
     """
     s = pair_shape(p) if shape is None else shape
     add_loads(p, s.mesh, s.gears)

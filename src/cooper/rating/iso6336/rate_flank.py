@@ -15,6 +15,21 @@ from cooper.values import GearValues, MeshValues
 
 
 def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    """Add contact stress, its factors, the permissible stress and S_H to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    References
+    ----------
+    ISO 6336-2:2019.
+    """
     one, two = gears
     mat = [g.material for g in p.gears]
     alpha_wt, u = mesh.alpha_wt, mesh.u

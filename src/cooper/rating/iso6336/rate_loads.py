@@ -23,6 +23,21 @@ ROOT_OVERHANG = 1.0
 
 
 def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    """Add forces, speeds and line loads to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    References
+    ----------
+    ISO 6336-1:2019.
+    """
     one, two = gears
     F_t = load.tangential_force(p.T_1, one.d)
     v = load.circumferential_speed(one.d, p.omega_1)
@@ -58,11 +73,27 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
 def add_load_factors(
     p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]
 ) -> None:
-    """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them. ISO
-    6336-1:2019.
+    """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them.
 
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    teeth : tuple[Tooth, Tooth]
+        Teeth of both gears.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    gears : tuple[GearValues[Array], ...]
+        Values of both gears by symbol; the results are added to them.
+
+    Notes
+    -----
     In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it
     is.
+
+    References
+    ----------
+    ISO 6336-1:2019.
     """
     mat = [g.material for g in p.gears]
     first = first_is_pinion(p)

@@ -20,12 +20,50 @@ deviation."""
 
 
 def root_shift(p: PairInput, tooth: Tooth, g: GearValues[Array]) -> Array:
-    """The shift that the root is rated with: the nominal one until thinning counts."""
+    """The shift that the root is rated with: the nominal one until thinning counts.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    tooth : Tooth
+        The tooth with its tool, as made.
+    g : GearValues[Array]
+        Values of the gear by symbol.
+
+    Returns
+    -------
+    Array
+        Profile shift coefficient.
+
+    References
+    ----------
+    ISO 6336-3:2019, 6.
+    """
     thinning = -(g.E_sns + g.E_sni) / 2
     return where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
 
 
 def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: GearValues[Array]) -> None:
+    """Add root stress, its factors, the permissible stress and S_F of one gear to the values.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    i : int
+        Number of the gear, 0 or 1.
+    tooth : Tooth
+        The tooth with its tool, as made.
+    mesh : MeshValues[Array]
+        Values of the mesh by symbol; the results are added to them.
+    g : GearValues[Array]
+        Values of the gear by symbol; the results are added to them.
+
+    References
+    ----------
+    ISO 6336-3:2019.
+    """
     own, rack = p.gears[i].material, tooth.rack
     x_root = root_shift(p, tooth, g)
     plastic = as_float(own.plastic) > 0

@@ -17,8 +17,30 @@ def _by_speed(v: Array, middle: Array, fast: Array) -> Array:
 
 
 def profile_allowance(kind: Real, sigma_Hlim: Real, deviation: Real, v: Real) -> Array:
-    """Running-in allowance y_alpha of a base pitch or profile form deviation (um) for one material.
+    """Running-in allowance y_alpha of one material.
 
+    Parameters
+    ----------
+    kind : Real
+        Material group by `KINDS`: 0 through-hardened, 1 cast iron, 2 surface-hardened, 3 none stated.
+    sigma_Hlim : Real
+        Allowable contact stress number of the softer gear (MPa).
+    deviation : Real
+        Base pitch or profile form deviation (um).
+    v : Real
+        Circumferential speed (m/s).
+
+    Returns
+    -------
+    Array
+        y_alpha (um).
+
+    References
+    ----------
+    ISO 6336-1:2019, 8.
+
+    Examples
+    --------
     >>> [round(float(profile_allowance(k, s, 20.0, 3.0)), 2) for k, s in ((0, 800.0), (1, 300.0), (2, 1500.0))]
     [4.0, 5.5, 1.5]
     """
@@ -26,8 +48,30 @@ def profile_allowance(kind: Real, sigma_Hlim: Real, deviation: Real, v: Real) ->
 
 
 def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Array:
-    """Running-in allowance y_beta of the initial equivalent misalignment (um) for one material; at most all of it.
+    """Running-in allowance y_beta of one material.
 
+    Parameters
+    ----------
+    kind : Real
+        Material group by `KINDS`: 0 through-hardened, 1 cast iron, 2 surface-hardened, 3 none stated.
+    sigma_Hlim : Real
+        Allowable contact stress number of the softer gear (MPa).
+    F_betax : Real
+        Initial equivalent misalignment (um).
+    v : Real
+        Circumferential speed (m/s).
+
+    Returns
+    -------
+    Array
+        y_beta (um), at most all of it.
+
+    References
+    ----------
+    ISO 6336-1:2019, 7.
+
+    Examples
+    --------
     >>> [round(float(helix_allowance(k, s, 20.0, 3.0)), 2) for k, s in ((0, 800.0), (1, 300.0), (2, 1500.0))]
     [8.0, 11.0, 3.0]
     """

@@ -14,11 +14,32 @@ ROUNDS = 60
 
 
 def damage(stress: Real, cycles: Real, life: Callable[[Array], Array]) -> Array:
-    """Share of the life that each level uses up, n_i/N_i; the levels are the first axis. Miner's rule, ISO
-    6336-6:2019, 5.
+    """Share of the life that each level uses up, n_i/N_i; the levels are the first axis.
 
-    ``life`` gives the cycles that a stress may act; infinite where a stress above static strength acts at all.
+    Parameters
+    ----------
+    stress : Real
+        Stress of each level, on the first axis (MPa).
+    cycles : Real
+        Load cycles of each level, on the first axis.
+    life : Callable[[Array], Array]
+        Cycles that a stress may act.
 
+    Returns
+    -------
+    Array
+        Damage of each level; infinite where a stress above static strength acts at all.
+
+    Notes
+    -----
+    n_i/N_i.
+
+    References
+    ----------
+    Miner's rule, ISO 6336-6:2019, 5.
+
+    Examples
+    --------
     >>> damage([100.0, 50.0], [10.0, 30.0], lambda s: 1e5 / s).tolist()
     [0.01, 0.015]
     """
@@ -31,9 +52,30 @@ def damage(stress: Real, cycles: Real, life: Callable[[Array], Array]) -> Array:
 def equivalent_safety(stress: Real, cycles: Real, life: Callable[[Array], Array]) -> Array:
     """Factor on all stresses of a spectrum at which its damage sum becomes 1: the safety for the whole spectrum.
 
-    Levels on the first axis. With one level it is the plain safety at that level's cycles. Infinite where no level
-    bears any stress. ISO 6336-6:2019, 6.
+    Parameters
+    ----------
+    stress : Real
+        Stress of each level, on the first axis (MPa).
+    cycles : Real
+        Load cycles of each level, on the first axis.
+    life : Callable[[Array], Array]
+        Cycles that a stress may act.
 
+    Returns
+    -------
+    Array
+        Factor, infinite where no level bears any stress.
+
+    Notes
+    -----
+    With one level it is the plain safety at that level's cycles.
+
+    References
+    ----------
+    ISO 6336-6:2019, 6.
+
+    Examples
+    --------
     >>> round(float(equivalent_safety([100.0], [10.0], lambda s: 1e5 / s)), 6)
     100.0
     """
@@ -53,9 +95,35 @@ SHAPES = {"straight": 1.0, "normal": 2.0, "full": 6.0}
 
 
 def standard_levels(shape: str, least: float, levels: int = 8, decades: float = 6.0) -> list[tuple[float, float]]:
-    """A standard shape as (load ratio, share of the cycles): the load T/T_max is exceeded by 10^(decades (1 - a^v))
-    cycles, where a runs from 0 at the ``least`` ratio to 1 at the greatest and v is the exponent of `SHAPES`.
+    """A standard shape of a spectrum as levels.
 
+    Parameters
+    ----------
+    shape : str
+        A key of `SHAPES`.
+    least : float
+        Least load ratio.
+    levels : int
+        Number of levels.
+    decades : float
+        Powers of ten between the most and the fewest cycles.
+
+    Returns
+    -------
+    list[tuple[float, float]]
+        Load ratio and share of the cycles of each level.
+
+    Notes
+    -----
+    The load T/T_max is exceeded by 10^(decades (1 - a^v)) cycles, where a runs from 0 at the least ratio to 1 at the
+    greatest and v is the exponent of `SHAPES`.
+
+    References
+    ----------
+    ISO 6336-6:2019.
+
+    Examples
+    --------
     >>> [round(t, 3) for t, _ in standard_levels("normal", 0.0, 4)]
     [1.0, 0.75, 0.5, 0.25]
     """

@@ -26,12 +26,46 @@ def single_stiffness(
     E_1: Real,
     E_2: Real,
 ) -> Array:
-    """Greatest stiffness c' of one pair of teeth in N/(mm um).
+    """Greatest stiffness c' of one pair of teeth.
 
-    ``z_n`` virtual tooth counts, that of an internal gear negative (its terms vanish), ``h_fP`` dedendum factor of the
-    basic rack (mean of both gears), ``line_load`` K_A F_t/b (N/mm), ``E`` moduli (MPa). Solid discs; else times
-    `blank_factor`. Stated for -0.5 <= x_1 + x_2 <= 2.
+    Parameters
+    ----------
+    z_n1 : Real
+        Virtual tooth count of gear 1.
+    z_n2 : Real
+        Virtual tooth count of gear 2; that of an internal gear is negative, its terms vanish.
+    x_1 : Real
+        Profile shift coefficient of gear 1.
+    x_2 : Real
+        Profile shift coefficient of gear 2.
+    h_fP : Real
+        Dedendum factor of the basic rack, mean of both gears.
+    alpha_n : Real
+        Normal pressure angle (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    line_load : Real
+        Line load F_t K_A/b (N/mm).
+    E_1 : Real
+        Modulus of elasticity of gear 1 (MPa).
+    E_2 : Real
+        Modulus of elasticity of gear 2 (MPa).
 
+    Returns
+    -------
+    Array
+        c' (N/(mm um)), of solid discs; else times `blank_factor`.
+
+    Notes
+    -----
+    Stated for -0.5 <= x_1 + x_2 <= 2.
+
+    References
+    ----------
+    ISO 6336-1:2019, 9.
+
+    Examples
+    --------
     >>> round(float(single_stiffness(20, 40, 0.0, 0.0, 1.25, np.radians(20), 0.0, 200.0, 206e3, 206e3)), 2)
     12.69
     """
@@ -54,11 +88,34 @@ def single_stiffness(
 
 
 def blank_factor(b_s: Real, b: Real, s_R: Real, m_n: Real) -> Array:
-    """Gear blank factor C_R = 1 + ln(b_s/b)/(5 e^(s_R/(5 m_n))) of a wheel with rim and web.
+    """Gear blank factor C_R of a wheel with rim and web.
 
-    ``b_s`` width of the web, ``b`` face width, ``s_R`` thickness of the rim (mm); b_s/b counts within 0.2 to 1.2,
-    s_R/m_n from 1 on. ISO 6336-1:2019, 9.
+    Parameters
+    ----------
+    b_s : Real
+        Width of the web (mm); b_s/b counts within 0.2 to 1.2.
+    b : Real
+        Face width (mm).
+    s_R : Real
+        Thickness of the rim (mm); s_R/m_n counts from 1 on.
+    m_n : Real
+        Normal module (mm).
 
+    Returns
+    -------
+    Array
+        C_R.
+
+    Notes
+    -----
+    C_R = 1 + ln(b_s/b)/(5 e^(s_R/(5 m_n))).
+
+    References
+    ----------
+    ISO 6336-1:2019, 9.
+
+    Examples
+    --------
     >>> round(float(blank_factor(10.0, 40.0, 9.0, 3.0)), 4), float(blank_factor(40.0, 40.0, 9.0, 3.0))
     (0.8478, 1.0)
     """
@@ -68,10 +125,30 @@ def blank_factor(b_s: Real, b: Real, s_R: Real, m_n: Real) -> Array:
 
 
 def mesh_stiffness(c: Real, eps_alpha: Real) -> tuple[Array, Array]:
-    """Mean mesh stiffness c_gamma_alpha (for K_V, K_Halpha) and c_gamma_beta (for K_Hbeta); N/(mm um).
+    """Mean mesh stiffness.
 
-    Stated for eps_alpha from 1.2 on.
+    Parameters
+    ----------
+    c : Real
+        Single stiffness c' (N/(mm um)).
+    eps_alpha : Real
+        Transverse contact ratio.
 
+    Returns
+    -------
+    tuple[Array, Array]
+        c_gamma_alpha (for K_V and K_Halpha) and c_gamma_beta (for K_Hbeta), N/(mm um).
+
+    Notes
+    -----
+    c_gamma_alpha = c' (0.75 eps_alpha + 0.25), c_gamma_beta = 0.85 of it; stated for eps_alpha from 1.2 on.
+
+    References
+    ----------
+    ISO 6336-1:2019, 9.
+
+    Examples
+    --------
     >>> [round(float(c), 3) for c in mesh_stiffness(14.0, 1.6)]
     [20.3, 17.255]
     """

@@ -47,9 +47,28 @@ class Film(Struct, frozen=True):
 
 
 def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
-    """Pressure-viscosity coefficient at a temperature (degrees C); m2/N. ``eta_38`` viscosity at 38 degrees C (N
-    s/m2).
+    """Pressure-viscosity coefficient at a temperature.
 
+    Parameters
+    ----------
+    kind : str
+        Kind of the oil.
+    eta_38 : Real
+        Dynamic viscosity at 38 degrees C (N s/m2).
+    theta : Real
+        Temperature (degrees C).
+
+    Returns
+    -------
+    Array
+        Coefficient (m2/N).
+
+    References
+    ----------
+    ISO/TS 6336-22:2018.
+
+    Examples
+    --------
     >>> round(float(pressure_viscosity("mineral", 0.2, 38.0)) * 1e8, 3)
     2.139
     """
@@ -59,10 +78,34 @@ def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
 
 
 def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real, X_L: Real) -> Array:
-    """Mean coefficient of friction: ``w_bt`` line load at the base circle with all load factors (N/mm), ``v_sum``
-    sum of the rolling speeds (m/s) and ``rho_n`` radius of relative curvature (mm) at the pitch point, ``eta_oil`` (N
-    s/m2), ``Ra`` (um). ISO/TS 6336-22, 6.
+    """Mean coefficient of friction.
 
+    Parameters
+    ----------
+    w_bt : Real
+        Line load at the base circle with all load factors (N/mm).
+    v_sum : Real
+        Sum of the rolling speeds at the pitch point (m/s).
+    rho_n : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (N s/m2).
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+    X_L : Real
+        Lubricant factor.
+
+    Returns
+    -------
+    Array
+        Coefficient of friction.
+
+    References
+    ----------
+    ISO/TS 6336-22, 6.
+
+    Examples
+    --------
     >>> round(float(mean_friction(300.0, 5.0, 10.0, 0.02, 0.5, 1.0)), 4)
     0.0577
     """
@@ -72,10 +115,38 @@ def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real,
 
 
 def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> Array:
-    """Rise of the bulk temperature over the oil: 7400 (P H_V mu_m/(a b))^0.72 X_S/1.2 without tip relief; K.
+    """Rise of the bulk temperature over the oil.
 
-    ``P`` power of the mesh (kW), ``a_w`` and ``b`` (mm), ``X_S`` 1.2 spray, 1 dip, 0.2 submerged. ISO/TS 6336-22, 6.
+    Parameters
+    ----------
+    P : Real
+        Power of the mesh (kW).
+    H_V : Real
+        Tooth loss factor.
+    mu_m : Real
+        Mean coefficient of friction.
+    a_w : Real
+        Working centre distance (mm).
+    b : Real
+        Face width (mm).
+    X_S : Real
+        Lubrication factor: 1.2 spray, 1 dip, 0.2 submerged.
 
+    Returns
+    -------
+    Array
+        Rise (K).
+
+    Notes
+    -----
+    7400 (P H_V mu_m/(a b))^0.72 X_S/1.2 without tip relief.
+
+    References
+    ----------
+    ISO/TS 6336-22, 6.
+
+    Examples
+    --------
     >>> round(float(bulk_rise(60.0, 0.15, 0.06, 100.0, 20.0, 1.0)), 2)
     16.62
     """
@@ -84,9 +155,34 @@ def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> 
 
 
 def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Real) -> Array:
-    """Local flash temperature: pressure ``p`` and reduced modulus ``E_r`` (MPa), rolling speeds (m/s), ``rho_n``
-    (mm); K. ISO/TS 6336-22, 6.
+    """Local flash temperature.
 
+    Parameters
+    ----------
+    mu_m : Real
+        Mean coefficient of friction.
+    p : Real
+        Pressure (MPa).
+    v_1 : Real
+        Rolling speed of the pinion (m/s).
+    v_2 : Real
+        Rolling speed of the wheel (m/s).
+    rho_n : Real
+        Radius of relative curvature, normal section (mm).
+    E_r : Real
+        Reduced modulus 2/sum((1 - nu^2)/E) (MPa).
+
+    Returns
+    -------
+    Array
+        Rise (K).
+
+    References
+    ----------
+    ISO/TS 6336-22, 6.
+
+    Examples
+    --------
     >>> round(float(local_flash(0.06, 1000.0, 2.0, 4.0, 8.0, 226374.0)), 2)
     42.14
     """
@@ -96,9 +192,36 @@ def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Rea
 
 
 def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Array:
-    """Local film 1600 rho_n G_M^0.6 U^0.7 W^-0.13 S_GF^0.22; um. ``rho_n`` mm, the others without unit. ISO/TS
-    6336-22, 5.
+    """Local lubricant film thickness.
 
+    Parameters
+    ----------
+    rho_n : Real
+        Radius of relative curvature, normal section (mm).
+    G_M : Real
+        Material parameter.
+    U : Real
+        Speed parameter.
+    W : Real
+        Load parameter.
+    S_GF : Real
+        Sliding parameter.
+
+    Returns
+    -------
+    Array
+        Thickness (um).
+
+    Notes
+    -----
+    1600 rho_n G_M^0.6 U^0.7 W^-0.13 S_GF^0.22.
+
+    References
+    ----------
+    ISO/TS 6336-22, 5.
+
+    Examples
+    --------
     >>> round(float(film_thickness(10.0, 4000.0, 2e-11, 1e-4, 0.8)), 4)
     0.237
     """
@@ -134,10 +257,53 @@ def film(
 ) -> Film:
     """The specific film thickness at A, B, C, D, E of the path and midway between A and B, and D and E.
 
-    ``path`` g of A to E and ``T2`` (mm), ``u`` ratio (negative inside), ``omega_1`` (rad/s), ``eps`` profile and
-    overlap ratio, ``Q`` flank class, ``F_bt`` force at the base circle (N), ``b`` (mm), ``K`` product of all load
-    factors, ``P`` power (kW), ``E_r`` reduced modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um),
-    ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
+    Parameters
+    ----------
+    path : tuple[Array, Array, Array, Array, Array]
+        Distances g of A, B, C, D, E along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    omega_1 : Real
+        Angular speed of the pinion (rad/s).
+    beta_b : Real
+        Base helix angle (rad).
+    eps : tuple[Real, Real]
+        Transverse contact ratio and overlap ratio.
+    Q : Real
+        Flank class of ISO 1328-1.
+    F_bt : Real
+        Tangential force at the base circle (N).
+    b : Real
+        Face width (mm).
+    K : Real
+        Product of all load factors.
+    P : Real
+        Power of the mesh (kW).
+    H_V : Real
+        Tooth loss factor.
+    a_w : Real
+        Working centre distance (mm).
+    E_r : Real
+        Reduced modulus 2/sum((1 - nu^2)/E) (MPa).
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+    oil : Oil
+        Viscosity by temperature, kind and lubricant factor of the oil.
+    theta_oil : Real
+        Oil temperature (degrees C).
+    X_S : Real
+        Lubrication factor: 1.2 spray, 1 dip, 0.2 submerged.
+
+    Returns
+    -------
+    Film
+        Film, temperatures and friction at the points.
+
+    References
+    ----------
+    ISO/TS 6336-22:2018, method B.
     """
     g, g_C = contact_points(path), as_float(path[2])
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -167,10 +333,33 @@ TEST_K_V = 1.05
 
 
 def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
-    """The least specific film thickness of the test gear (a = 91.5 mm, m_n = 4.5 mm, z = 16 and 24, b = 14 mm, tip
-    diameters 82.46 and 118.36 mm, Ra 0.5 um, 2250 1/min, sprayed) in a load stage at an oil temperature (degrees C).
+    """The least specific film thickness of the test gear in a load stage at an oil temperature.
+
+    Parameters
+    ----------
+    stage : int
+        Load stage.
+    theta : Real
+        Oil temperature (degrees C).
+    oil : Oil
+        Viscosity by temperature, kind and lubricant factor of the oil.
+
+    Returns
+    -------
+    Array
+        Specific film thickness.
+
+    Notes
+    -----
+    Test gear: a = 91.5 mm, m_n = 4.5 mm, z = 16 and 24, b = 14 mm, tip diameters 82.46 and 118.36 mm, Ra 0.5 um, 2250
+    1/min, sprayed.
+
+    References
+    ----------
     ISO/TS 6336-22, 5 and Annex.
 
+    Examples
+    --------
     >>> round(float(reference_film(8, 90.0, Oil(lambda theta: np.asarray(0.023 * np.exp(-0.03 * (theta - 90))), "mineral", 1.0))), 2)
     0.14
     """  # noqa: E501

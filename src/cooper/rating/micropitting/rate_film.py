@@ -17,8 +17,26 @@ AUSTENITE = 0.95
 
 
 def material_factor(group: str, treatment: str) -> float | None:
-    """W_W of flanks by material group and treatment, None where the method has no value.
+    """W_W of flanks by material group and treatment.
 
+    Parameters
+    ----------
+    group : str
+        Material group.
+    treatment : str
+        Treatment of the flank.
+
+    Returns
+    -------
+    float | None
+        W_W, None where the method has no value.
+
+    References
+    ----------
+    ISO/TS 6336-22:2018.
+
+    Examples
+    --------
     >>> material_factor("Eh", "none"), material_factor("Eh", "much retained austenite"), material_factor("GGG", "none")
     (1.0, 0.95, None)
     """
@@ -28,10 +46,28 @@ def material_factor(group: str, treatment: str) -> float | None:
 
 
 def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil, S_GF: int, theta_GF: float) -> None:
-    """Least specific film, the permissible one and the safety against micropitting into the values of a rated pair.
+    """Add least specific film, the permissible one and the safety against micropitting to the values of a rated pair.
 
-    ``W_W`` material factor, the lower of both flanks; ``lubrication`` a key of `X_S`; ``S_GF`` failure load stage of
-    the oil in the micropitting test at ``theta_GF`` (degrees C). ISO/TS 6336-22, method B.
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+    W_W : float
+        Material factor, the lower of both flanks.
+    lubrication : str
+        A key of `X_S`.
+    oil : Oil
+        Viscosity by temperature, kind and lubricant factor of the oil.
+    S_GF : int
+        Failure load stage of the oil in the micropitting test.
+    theta_GF : float
+        Oil temperature of the test (degrees C).
+
+    References
+    ----------
+    ISO/TS 6336-22, method B.
     """
     m = n.mesh
     mat = [g.material for g in p.gears]

@@ -37,10 +37,28 @@ class Flash(Struct, frozen=True):
 
 
 def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
-    """Scuffing temperature from the oil's failure load stage (ISO 14635-1, test A/8.3/90); degrees C.
+    """Scuffing temperature from the oil's failure load stage.
 
-    ``X_L`` lubricant factor of the oil, ``X_W`` structural factor of the flanks. ISO/TS 6336-20, 9.
+    Parameters
+    ----------
+    S_FZG : Real
+        Failure load stage of the oil, ISO 14635-1, test A/8.3/90.
+    X_L : Real
+        Lubricant factor of the oil.
+    X_W : Real
+        Structural factor of the flanks.
 
+    Returns
+    -------
+    Array
+        Temperature (degrees C).
+
+    References
+    ----------
+    ISO/TS 6336-20, 9.
+
+    Examples
+    --------
     >>> round(float(scuffing_temperature(12, 1.0, 1.0)), 1)
     404.0
     """
@@ -48,9 +66,24 @@ def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
 
 
 def multiple_mesh_factor(n_p: Real) -> Array:
-    """Multiple mesh contact factor X_mp = (1 + n_p)/2 of the bulk temperature; ``n_p`` meshes that warm the gear at
-    once (the greater number of both gears). ISO/TS 6336-20, 6; the same in ISO/TS 6336-21.
+    """Multiple mesh contact factor X_mp = (1 + n_p)/2 of the bulk temperature.
 
+    Parameters
+    ----------
+    n_p : Real
+        Meshes that warm the gear at once, the greater number of both gears.
+
+    Returns
+    -------
+    Array
+        X_mp.
+
+    References
+    ----------
+    ISO/TS 6336-20, 6; the same in ISO/TS 6336-21.
+
+    Examples
+    --------
     >>> float(multiple_mesh_factor(3))
     2.0
     """
@@ -58,9 +91,32 @@ def multiple_mesh_factor(n_p: Real) -> Array:
 
 
 def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
-    """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the
-    pitch point (m/s), radius of relative curvature (mm), lubricant factor, roughness Ra (um). ISO/TS 6336-20, 7.
+    """Mean coefficient of friction of the flash temperature.
 
+    Parameters
+    ----------
+    w_Bt : Real
+        Line load (N/mm).
+    v_gs : Real
+        Sum of the rolling speeds at the pitch point (m/s).
+    rho_red : Real
+        Radius of relative curvature (mm).
+    X_L : Real
+        Lubricant factor.
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+
+    Returns
+    -------
+    Array
+        Coefficient of friction.
+
+    References
+    ----------
+    ISO/TS 6336-20, 7.
+
+    Examples
+    --------
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
     """
@@ -70,11 +126,41 @@ def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Arra
 def load_sharing_factor(
     g: Real, g_A: Real, g_B: Real, g_D: Real, g_E: Real, Q: Real, eps_alpha: Real, eps_beta: Real
 ) -> Array:
-    """Load sharing factor X_Gamma along the path. ISO/TS 6336-20, 8.
+    """Load sharing factor X_Gamma along the path.
 
+    Parameters
+    ----------
+    g : Real
+        Distance from the pinion's base tangent point along the line of action (mm).
+    g_A : Real
+        Start of the path of contact, from the pinion's base tangent point (mm).
+    g_B : Real
+        Inner point of single contact at the pinion's root (mm).
+    g_D : Real
+        Outer point of single contact (mm).
+    g_E : Real
+        End of the path of contact, from the pinion's base tangent point (mm).
+    Q : Real
+        Flank class of ISO 1328-1.
+    eps_alpha : Real
+        Transverse contact ratio.
+    eps_beta : Real
+        Overlap ratio.
+
+    Returns
+    -------
+    Array
+        X_Gamma.
+
+    Notes
+    -----
     Spur gears without relief: from a third (more for classes coarser than 7) at A rising by a third to B, 1 between B
     and D, and the same downwards to E. Helical gears share over 1/eps_alpha, with 1.3 at both ends where teeth begin to
     bear.
+
+    References
+    ----------
+    ISO/TS 6336-20, 8.
     """
     g = as_float(g)
     start = np.minimum((np.maximum(as_float(Q), 7) - 2) / 15, 2 / 3)
@@ -101,8 +187,44 @@ def flash_temperature(
     nu_1: Real,
     nu_2: Real,
 ) -> Array:
-    """Blok's flash temperature at g; K. ``w_n`` line load normal to the flank there (N/mm), ``u`` and T2 as along
-    the path (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))),
+    """Blok's flash temperature.
+
+    Parameters
+    ----------
+    mu : Real
+        Coefficient of friction.
+    w_n : Real
+        Line load normal to the flank (N/mm).
+    g : Real
+        Distance from the pinion's base tangent point along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    omega_1 : Real
+        Angular speed of the pinion (rad/s).
+    beta_b : Real
+        Base helix angle (rad).
+    E_1 : Real
+        Modulus of elasticity of gear 1 (MPa).
+    E_2 : Real
+        Modulus of elasticity of gear 2 (MPa).
+    nu_1 : Real
+        Poisson's ratio of gear 1.
+    nu_2 : Real
+        Poisson's ratio of gear 2.
+
+    Returns
+    -------
+    Array
+        Rise (K).
+
+    Notes
+    -----
+    1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))).
+
+    References
+    ----------
     ISO/TS 6336-20, 5.
     """
     g = as_float(g)
@@ -140,10 +262,62 @@ def flash(
     theta_oil: Real,
     n_p: Real = 1.0,
 ) -> Flash:
-    """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load factors
-    (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q`` class,
-    ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once. ISO/TS
-    6336-20:2017."""
+    """The flash temperature method.
+
+    Parameters
+    ----------
+    path : tuple[Array, Array, Array, Array, Array]
+        Distances g of A, B, C, D, E along the line of action (mm).
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    omega_1 : Real
+        Angular speed of the pinion (rad/s).
+    w_Bt : Real
+        Tangential line load with all load factors (N/mm).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    alpha_t : Real
+        Transverse pressure angle (rad).
+    alpha_wt : Real
+        Transverse working pressure angle (rad).
+    v : Real
+        Pitch line speed (m/s).
+    beta_b : Real
+        Base helix angle (rad).
+    eps : tuple[Real, Real]
+        Transverse contact ratio and overlap ratio.
+    material : tuple[Real, Real, Real, Real]
+        Moduli (MPa) and Poisson's ratios of both gears: E_1, nu_1, E_2, nu_2.
+    Q : Real
+        Flank class of ISO 1328-1.
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (mPa s).
+    X_L : Real
+        Lubricant factor.
+    X_W : Real
+        Structural factor of the flanks.
+    X_S : Real
+        Lubrication factor: 1.2 spray, 1 dip, 0.2 submerged.
+    S_FZG : Real
+        Failure load stage of the oil, ISO 14635-1, test A/8.3/90.
+    theta_oil : Real
+        Oil temperature (degrees C).
+    n_p : Real
+        Meshes that warm the gear at once, the greater number of both gears.
+
+    Returns
+    -------
+    Flash
+        Temperatures along the path, and the safety.
+
+    References
+    ----------
+    ISO/TS 6336-20:2017.
+    """
     g_A, g_B, _, g_D, g_E = path
     v_sum = 2 * np.minimum(as_float(v), FASTEST) * np.sin(alpha_wt)
     mu = friction(w_Bt, v_sum, rho_red, as_float(X_L) * (as_float(eta_oil) / 10) ** -0.05, Ra)

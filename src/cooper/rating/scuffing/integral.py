@@ -31,9 +31,28 @@ class Integral(Struct, frozen=True):
 
 
 def contact_ratio_factor(eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
-    """Contact ratio factor X_eps, from the flash temperature at the pinion's tip to the mean over the path;
-    ``eps_1`` and ``eps_2`` tip contact ratios of pinion and wheel. ISO/TS 6336-21, 6.
+    """Contact ratio factor X_eps, from the flash temperature at the pinion's tip to the mean over the path.
 
+    Parameters
+    ----------
+    eps_alpha : Real
+        Transverse contact ratio.
+    eps_1 : Real
+        Tip contact ratio of the pinion.
+    eps_2 : Real
+        Tip contact ratio of the wheel.
+
+    Returns
+    -------
+    Array
+        X_eps.
+
+    References
+    ----------
+    ISO/TS 6336-21, 6.
+
+    Examples
+    --------
     >>> round(float(contact_ratio_factor(1.6, 0.8, 0.8)), 4)
     0.2656
     """
@@ -48,8 +67,24 @@ def contact_ratio_factor(eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
 
 
 def helical_load_factor(eps_gamma: Real) -> Array:
-    """Helical load factor K_Bgamma. ISO/TS 6336-21, 6.
+    """Helical load factor K_Bgamma.
 
+    Parameters
+    ----------
+    eps_gamma : Real
+        Total contact ratio.
+
+    Returns
+    -------
+    Array
+        K_Bgamma.
+
+    References
+    ----------
+    ISO/TS 6336-21, 6.
+
+    Examples
+    --------
     >>> [round(float(helical_load_factor(e)), 3) for e in (1.8, 2.5, 4.0)]
     [1.0, 1.224, 1.3]
     """
@@ -58,11 +93,28 @@ def helical_load_factor(eps_gamma: Real) -> Array:
 
 
 def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
-    """Running-in factor X_E = 1 + (1 - phi_E) 30 Ra/rho_red: 1 for flanks that are run in (phi_E = 1), greatest for
-    new ones (0).
+    """Running-in factor X_E = 1 + (1 - phi_E) 30 Ra/rho_red.
 
-    ``Ra`` mean roughness (um), ``rho_red`` radius of relative curvature at the pitch point (mm). ISO/TS 6336-21, 6.
+    Parameters
+    ----------
+    phi_E : Real
+        1 for flanks that are run in to 0 for new ones.
+    Ra : Real
+        Mean roughness (um).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
 
+    Returns
+    -------
+    Array
+        X_E.
+
+    References
+    ----------
+    ISO/TS 6336-21, 6.
+
+    Examples
+    --------
     >>> float(running_in_factor(1.0, 0.5, 10.0)), float(running_in_factor(0.0, 0.5, 10.0))
     (1.0, 2.5)
     """
@@ -70,12 +122,35 @@ def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
 
 
 def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real, nu_40: Real) -> Array:
-    """Scuffing integral temperature from the oil's failure load stage, test A/8.3/90, and its viscosity at 40
-    degrees C (mm2/s); degrees C.
+    """Scuffing integral temperature from the oil's failure load stage and its viscosity.
 
-    80 + 0.23 T_1T X_L + X_W C_2 0.2 T_1T X_L (100/nu_40)^0.02, T_1T = 3.726 S_FZG^2. ISO/TS 6336-21, 7; the exponent
-    0.02 from knowledge, not sure.
+    Parameters
+    ----------
+    S_FZG : Real
+        Failure load stage of the oil, ISO 14635-1, test A/8.3/90.
+    X_L : Real
+        Lubricant factor.
+    X_W : Real
+        Structural factor of the flanks.
+    nu_40 : Real
+        Kinematic viscosity of the oil at 40 degrees C (mm2/s).
 
+    Returns
+    -------
+    Array
+        Temperature (degrees C).
+
+    Notes
+    -----
+    80 + 0.23 T_1T X_L + X_W C_2 0.2 T_1T X_L (100/nu_40)^0.02, T_1T = 3.726 S_FZG^2. The exponent 0.02 from knowledge,
+    not sure.
+
+    References
+    ----------
+    ISO/TS 6336-21, 7.
+
+    Examples
+    --------
     >>> [round(float(scuffing_integral_temperature(12, 1.0, 1.0, nu)), 1) for nu in (100.0, 220.0)]
     [364.4, 361.8]
     """
@@ -113,12 +188,65 @@ def integral(
 ) -> Integral:
     """The integral temperature method.
 
-    ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's
-    (mm); ``alpha`` alpha_wt, alpha_t, alpha_n; ``eps`` profile, pinion's and wheel's tip contact ratio, total; ``w_Bt``
-    line load with all load factors (N/mm); ``E_r`` reduced modulus of both (MPa); ``C_a_share`` tip relief over the one
-    that the load asks for (0 none, at most 1), counted for flank class ``Q`` 6 and finer; ``driving`` true where the
-    pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in (1) to new (0), ``nu_40`` viscosity of the oil at
-    40 degrees C (mm2/s). ISO/TS 6336-21:2017.
+    Parameters
+    ----------
+    T2 : Real
+        Distance between both base tangent points on the line of action (mm), negative for an internal wheel.
+    g_E : Real
+        End of the path at the pinion's tip, from the pinion's base tangent point (mm).
+    u : Real
+        Gear ratio z_2/z_1, negative for an internal wheel.
+    a_w : Real
+        Working centre distance (mm).
+    v : Real
+        Pitch line speed (m/s).
+    w_Bt : Real
+        Line load with all load factors (N/mm).
+    rho_red : Real
+        Radius of relative curvature at the pitch point, normal section (mm).
+    alpha : tuple[Real, Real, Real]
+        Angles alpha_wt, alpha_t, alpha_n (rad).
+    beta : Real
+        Helix angle at the reference cylinder (rad).
+    eps : tuple[Real, Real, Real, Real]
+        Transverse contact ratio, tip contact ratios of pinion and wheel, total contact ratio.
+    eta_oil : Real
+        Dynamic viscosity at the oil temperature (mPa s).
+    Ra : Real
+        Mean roughness Ra of both flanks (um).
+    X_L : Real
+        Lubricant factor.
+    X_W : Real
+        Structural factor of the flanks.
+    X_S : Real
+        Lubrication factor: 1.2 spray, 1 dip, 0.2 submerged.
+    S_FZG : Real
+        Failure load stage of the oil, ISO 14635-1, test A/8.3/90.
+    theta_oil : Real
+        Oil temperature (degrees C).
+    E_r : Real
+        Reduced modulus 2/sum((1 - nu^2)/E) (MPa).
+    C_a_share : Real
+        Tip relief over the one that the load asks for, 0 none, at most 1; counts for flank class 6 and finer.
+    driving : Real
+        True where the pinion drives.
+    Q : Real
+        Flank class of ISO 1328-1.
+    n_p : Real
+        Meshes that warm the gear at once, the greater number of both gears.
+    phi_E : Real
+        1 for flanks that are run in to 0 for new ones.
+    nu_40 : Real
+        Kinematic viscosity of the oil at 40 degrees C (mm2/s).
+
+    Returns
+    -------
+    Integral
+        Temperatures and the safety.
+
+    References
+    ----------
+    ISO/TS 6336-21:2017.
     """
     alpha_wt, alpha_t, alpha_n = (as_float(a) for a in alpha)
     eps_alpha, eps_1, eps_2, eps_gamma = (as_float(e) for e in eps)

@@ -28,13 +28,42 @@ STEEL = 150e3
 
 
 def scuffs(p: PairInput) -> bool:
-    """Whether the methods hold for both materials."""
+    """Whether the methods hold for both materials.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+
+    Returns
+    -------
+    bool
+        True where both are of steel.
+    """
     return all(all_(g.material.E >= STEEL) for g in p.gears)
 
 
 def structural_factor(group: str, treatment: str) -> float:
     """X_W of flanks by material group and treatment.
 
+    Parameters
+    ----------
+    group : str
+        Material group.
+    treatment : str
+        Treatment of the flank.
+
+    Returns
+    -------
+    float
+        X_W.
+
+    References
+    ----------
+    ISO/TS 6336-20, 9.
+
+    Examples
+    --------
     >>> structural_factor("Eh", "phosphated"), structural_factor("NV", "none"), structural_factor("V", "none")
     (1.25, 1.5, 1.0)
     """
@@ -44,11 +73,28 @@ def structural_factor(group: str, treatment: str) -> float:
 def rate_scuffing(
     p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZG: float, phi_E: float, first_drives: bool = True
 ) -> None:
-    """Temperatures and safeties of scuffing into the values of a rated pair of steel.
+    """Add temperatures and safeties of scuffing to the values of a rated pair of steel.
 
-    ``X_W`` structural factor, of two different flanks that of the one that scuffs more easily; ``lubrication`` a key of
-    `X_S`; ``S_FZG`` failure load stage of the oil; ``phi_E`` run in (1) to new (0); ``first_drives`` false where power
-    goes the other way through the mesh of a set, relative to the carrier. ISO/TS 6336-20 and -21.
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+    X_W : float
+        Structural factor, of two different flanks that of the one that scuffs more easily.
+    lubrication : str
+        A key of `X_S`.
+    S_FZG : float
+        Failure load stage of the oil.
+    phi_E : float
+        1 for flanks that are run in to 0 for new ones.
+    first_drives : bool
+        False where power goes the other way through the mesh of a set, relative to the carrier.
+
+    References
+    ----------
+    ISO/TS 6336-20 and -21.
     """
     m = n.mesh
     mat = [g.material for g in p.gears]
@@ -129,5 +175,18 @@ def _add_temperatures(m: MeshValues[Array], f: Flash, t: Integral) -> None:
 
 
 def pitch_line_speed(p: PairInput, n: PairShape) -> Array:
-    """Speed at the working pitch circle; m/s."""
+    """Speed at the working pitch circle.
+
+    Parameters
+    ----------
+    p : PairInput
+        The pairs as entered, arrays of any shape.
+    n : PairShape
+        Geometry and values of the pairs; the results are added to its values.
+
+    Returns
+    -------
+    Array
+        Speed (m/s).
+    """
     return np.abs(n.gears[0].d_w) * p.omega_1 / 2000
