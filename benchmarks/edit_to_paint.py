@@ -22,7 +22,8 @@ from cooper.desk.shell.window import Window
 from cooper.document.models import Design
 from cooper.editing.edit import give_count, set_at, set_many
 from cooper.results.evaluate import evaluate
-from cooper.trains.counts import Bounds, two_rings
+from cooper.trains.counts import Bounds
+from cooper.trains.two_ring_counts import two_rings
 
 ROUNDS = 60
 

@@ -59,12 +59,17 @@ def test_imports_run_downwards_and_qt_stays_on_the_desk():
                         assert other == part or LEVEL[other] < LEVEL[part], f"{file} imports {name}"
 
 
+def length_of_docstring(node):
+    first = node.body[0]
+    return first.end_lineno - first.lineno if ast.get_docstring(node) else 0
+
+
 def test_no_function_is_longer_than_a_screen():
     long = [
         f"{path.name}: {node.name}"
         for path in Path(cooper.__file__).parent.rglob("*.py")
         for node in ast.walk(tree_of(path))
-        if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno >= 90
+        if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno - length_of_docstring(node) >= 90
     ]
     assert not long
 
@@ -127,7 +132,6 @@ STILL_LONG = {
     "drawing",
     "gear_drawing",
     "loaded_contact_view",
-    "search_space",
     "set_lens",
     "shafts_lens",
     "stress_lens",

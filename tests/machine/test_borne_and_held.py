@@ -14,11 +14,12 @@ from cooper.errors import OutOfRange
 from cooper.machine import rolling_life as life
 from cooper.machine.check_bearing import ratings
 from cooper.machine.check_joint import check_joint
-from cooper.machine.check_shaft import check_shaft, cores_of, nodes_of, notches_of
+from cooper.machine.check_shaft import check_shaft
 from cooper.machine.hub_joints import press_fit
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
+from cooper.machine.shaft_beam import cores_of, nodes_of, notches_of
 from cooper.machine.shaft_model import BearingGiven, Borne, JointGiven, Rules
 from cooper.results.evaluate import evaluate
 from cooper.stock.rolling import bearing_of, bearings_of, rolling_types, series_of

@@ -5,10 +5,12 @@ import pytest
 from msgspec.structs import replace
 
 from cooper.machine.check_joint import check_joint
-from cooper.machine.check_shaft import check_shaft, nodes_of, notches_of, piece_of
-from cooper.machine.notch_factors import groove_notch, ring_groove_notch
+from cooper.machine.check_shaft import check_shaft
+from cooper.machine.joint_notches import ring_groove_notch
+from cooper.machine.notch_factors import groove_notch
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of
+from cooper.machine.shaft_beam import nodes_of, notches_of, piece_of
 from cooper.machine.shaft_model import (
     Borne,
     Contact,

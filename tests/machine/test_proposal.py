@@ -11,12 +11,13 @@ from cooper.editing.machine_fields import length_field
 from cooper.errors import OutOfRange
 from cooper.machine import hub_joints as hub
 from cooper.machine.check_joint import check_joint
-from cooper.machine.check_shaft import beam_of, check_shaft, loads_of, nodes_of
+from cooper.machine.check_shaft import check_shaft
 from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
 from cooper.machine.lay_out import Body, Placement, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
 from cooper.machine.rolling_life import radial_give
+from cooper.machine.shaft_beam import beam_of, loads_of, nodes_of
 from cooper.machine.shaft_model import (
     BearingGiven,
     Contact,

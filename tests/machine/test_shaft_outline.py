@@ -8,8 +8,8 @@ from cooper.demo import demo
 from cooper.editing.machine_edits import in_machine
 from cooper.exchange.machine_parts import shaft_solid
 from cooper.exchange.solid import volume_of
-from cooper.machine.check_shaft import nodes_of, notches_of
 from cooper.machine.notch_factors import groove_form, shoulder_form, undercut_form, undercut_notch
+from cooper.machine.shaft_beam import nodes_of, notches_of
 from cooper.machine.shaft_outline import chamfer_of, shaft_outline, shaft_path
 from cooper.results.evaluate import evaluate
 from cooper.stock.undercuts import undercut_of

@@ -30,7 +30,7 @@ from cooper.rating.iso6336.spectrum import standard_levels
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import StageResults
 from cooper.running.play import play, sampled
-from cooper.trains import counts
+from cooper.trains import counts, two_ring_counts
 from cooper.trains.equal_strength import Strength, bears, equal_strength
 from cooper.trains.planets import nearest_angles, positions
 from makers import shaped, tooth
@@ -176,8 +176,8 @@ def of_counts() -> dict[str, Any]:
         ),
         "planetary, held at the carrier": counts.planetary(2.9, ("sun", "ring", "carrier"), bounds),
         "planetary, held at the sun": counts.planetary(1.4, ("ring", "carrier", "sun"), bounds),
-        "two rings": counts.two_rings(45.0, rings),
-        "two rings with a sun": counts.two_rings(160.0, rings, sun=True),
+        "two rings": two_ring_counts.two_rings(45.0, rings),
+        "two rings with a sun": two_ring_counts.two_rings(160.0, rings, sun=True),
     }
     found: dict[str, Any] = {}
     for name, list_ in offers.items():
@@ -186,8 +186,8 @@ def of_counts() -> dict[str, Any]:
             + told(np.array([o.ratio, o.deviation, o.hunting, o.a, o.d, *o.more.values()]), 6)
             for k, o in enumerate(list_[:6], 1)
         }
-    found["efficiency"] = [counts.efficiency_of(o) for o in offers["two rings"][:4]]
-    found["driven"] = [counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
+    found["efficiency"] = [two_ring_counts.efficiency_of(o) for o in offers["two rings"][:4]]
+    found["driven"] = [two_ring_counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
     found["bears"] = told(bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
     found["angles"] = {
         str((s, p, q, r)): told(nearest_angles(int(positions((p, s), (q, -r))), 3))

@@ -38,9 +38,10 @@ from cooper.gears.phase import contact_positions
 from cooper.results.evaluate import evaluate
 from cooper.results.pose import mesh_frames, pose
 from cooper.results.set_flow import links_of, play_gain, solve_set
-from cooper.trains.counts import Bounds, Offer, follow, planetary, two_ring_efficiency, two_rings
+from cooper.trains.counts import Bounds, Offer, follow, planetary
 from cooper.trains.equal_strength import bears, equal_strength
 from cooper.trains.planets import load_share, most_planets, planet_gap, positions, spaced_evenly
+from cooper.trains.two_ring_counts import two_ring_efficiency, two_rings
 from makers import pair, planet_set
 
 

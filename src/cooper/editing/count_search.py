@@ -20,8 +20,9 @@ from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 from cooper.stock.series import modules
-from cooper.trains.counts import Bounds, Offer, in_line, pairs, planetary, two_rings
+from cooper.trains.counts import Bounds, Offer, in_line, pairs, planetary
 from cooper.trains.equal_strength import Strength, bears, equal_strength
+from cooper.trains.two_ring_counts import two_rings
 
 SPLITS = {"falling": tr("falling from stage to stage"), "strength": tr("equal strength of the stages")}
 """How a ratio is split over stages in line."""

@@ -10,8 +10,8 @@ from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine, propose_anew
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.check_shaft import piece_of
 from cooper.machine.rolling_life import CLEANLINESS
+from cooper.machine.shaft_beam import piece_of
 from cooper.results.evaluate import evaluate
 from cooper.results.machine_found import ShaftFound
 from cooper.results.result_tree import Check, Results

@@ -18,7 +18,7 @@ from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.exchange.statement import Said
 from cooper.i18n.text import tr
 from cooper.kinds.section import WheelSection
-from cooper.machine.check_shaft import hole_of
+from cooper.machine.shaft_beam import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import Leg, Point, shaft_path
 from cooper.results.machine_found import MachineFound, ShaftFound

@@ -8,6 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Array, as_float
+from cooper.machine import bearing_loads
 from cooper.machine import rolling_life as life
 from cooper.machine.rolling_rating import dynamic_rating, fatigue_load_limit, static_factor, static_rating
 from cooper.machine.shaft_model import Borne, Rules
@@ -71,7 +72,7 @@ def thrust_factor(b: Borne) -> float:
     ----------
     ISO 281:2007.
     """
-    return float(life.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
+    return float(bearing_loads.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
 
 
 class Lives(Struct, frozen=True):
@@ -126,7 +127,7 @@ def lives_of(
     q, n_rel = as_float(rules.q), as_float(rules.n_rel)
     load = as_float(rules.T_rel)
     # Bearings, cases, levels.
-    P = life.equivalent_load(
+    P = bearing_loads.equivalent_load(
         kind.type,
         kind.alpha,
         F_r[None, :, None] * load,
@@ -134,7 +135,7 @@ def lives_of(
         C_0[:, None, None],
         f_0[:, None, None],
     )
-    P_m = np.maximum(life.mean_load(P, n * n_rel, q, kind.rollers), 1e-6)
+    P_m = np.maximum(bearing_loads.mean_load(P, n * n_rel, q, kind.rollers), 1e-6)
     case = np.argmax(P_m, axis=1)
     P_w = P_m.max(axis=1)
     n_m = n * float(np.sum(n_rel * q) / np.sum(q))
@@ -144,7 +145,7 @@ def lives_of(
     C_u = fatigue_load_limit(C_0, D_pw, kind.rollers)
     a = life.life_factor_iso(kappa, e_C * C_u / P_w, kind.rollers)
     peak = max(rules.K_AP, rules.K_A)
-    P_0 = np.maximum(np.max(life.static_load(kind.type, kind.alpha, F_r * peak, F_a * peak)), 1e-6)
+    P_0 = np.maximum(np.max(bearing_loads.static_load(kind.type, kind.alpha, F_r * peak, F_a * peak)), 1e-6)
     L_nm = np.minimum(life.A_1[rules.reliability] * a * L, 1e9)
     # What bears no thrust does not hold the shaft under it for an hour.
     bears = float(kind.thrust or float(np.max(np.abs(F_a))) <= LEAST_THRUST * float(np.max(F_r)))

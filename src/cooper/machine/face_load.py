@@ -13,8 +13,9 @@ from msgspec.structs import replace
 
 from cooper.arrays import Array, Real, all_, as_float, ascending
 from cooper.machine.beam import Beam, bend
-from cooper.machine.check_shaft import ShaftCheck, beam_of, loads_of, nodes_of
+from cooper.machine.check_shaft import ShaftCheck
 from cooper.machine.rolling_life import radial_give
+from cooper.machine.shaft_beam import beam_of, loads_of, nodes_of
 from cooper.machine.shaft_model import MadeShaft, Rules, ShaftRequirements
 
 SLICES = 21

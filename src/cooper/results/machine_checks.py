@@ -14,8 +14,8 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, term, tr
 from cooper.machine.check_bearing import BearingCheck
-from cooper.machine.check_shaft import piece_of
 from cooper.machine.notch_factors import HOLE_MOST
+from cooper.machine.shaft_beam import piece_of
 from cooper.machine.shaft_model import Borne
 from cooper.results.check_types import MOST, Check, make_check
 from cooper.results.find_machine import NoMachine, machine_of

@@ -6,8 +6,8 @@ import numpy as np
 
 from cooper.i18n.text import tr
 from cooper.machine.check_joint import JointCheck
-from cooper.machine.check_shaft import cores_of, piece_of
 from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
+from cooper.machine.shaft_beam import cores_of, piece_of
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch

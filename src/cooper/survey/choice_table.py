@@ -10,7 +10,8 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.document.models import set_of
 from cooper.i18n.text import tr
-from cooper.survey.rated import Rated, counts
+from cooper.survey.batch_places import counts
+from cooper.survey.rated_designs import Rated
 
 
 def table_of(rated: Rated) -> dict[str, Array]:

@@ -17,10 +17,12 @@ from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import is_plastic
+from cooper.survey.batch_places import counts
 from cooper.survey.choice_table import table_of
 from cooper.survey.design_batch import DesignBatch
 from cooper.survey.equal_roots import equal_roots
-from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, loaded, rate_block, set_loads, shaped, strength
+from cooper.survey.rated import At, Load, Shaped, can_be, loaded, rate_block, set_loads, shaped, strength
+from cooper.survey.rated_designs import Rated
 from cooper.survey.rules import LOADED
 from cooper.survey.search_space import Candidates
 from cooper.survey.too_weak import too_weak

@@ -6,18 +6,16 @@ from collections.abc import Sequence
 from math import pi
 
 import numpy as np
-from msgspec import Struct, field
+from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, at_stage, set_of
-from cooper.gears.area import section_area
 from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape, with_widths
 from cooper.gears.rack import greatest_rho_fP
 from cooper.i18n.text import tr
-from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
@@ -29,48 +27,15 @@ from cooper.results.result_tree import Check, StageResults
 from cooper.results.set_flow import members_of, set_flows
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
-from cooper.results.to_core import material_of
 from cooper.results.train_losses import Lost, all_losses
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.stock.materials import is_plastic
+from cooper.survey.batch_places import counts, planet_angles
 from cooper.survey.design_batch import DesignBatch
+from cooper.survey.rated_designs import Rated
+from cooper.survey.rated_sizes import add_sizes
 from cooper.trains.flows import Flows
-from cooper.trains.planets import positions
-from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
-
-
-class Rated(Struct):
-    """A block with its numbers. ``alive`` tells which designs `evaluate` would not refuse; the checks hold arrays."""
-
-    block: DesignBatch
-    alive: Array
-    stages: list[StageResults] = field(default_factory=list)
-    checks: list[Check] = field(default_factory=list)
-    values: dict[str, Array] = field(default_factory=dict)
-
-    def pick(self, rows: Array) -> Rated:
-        """Some of the designs with their numbers."""
-        n = len(self.block)
-
-        def of(value: Array) -> Array:
-            return value[rows] if isinstance(value, np.ndarray) and value.ndim and value.shape[-1] == n else value
-
-        checks = [replace(c, value=of(c.value), limit=of(c.limit), margin=of(c.margin)) for c in self.checks]
-        stages = [
-            replace(
-                s,
-                mesh=MeshValues(**{k: of(v) for k, v in s.mesh.items()}),
-                gears=tuple(GearValues(**{k: of(v) for k, v in g.items()}) for g in s.gears),
-            )
-            for s in self.stages
-        ]
-        values = {k: of(v) for k, v in self.values.items()}
-        return Rated(self.block.pick(rows), self.alive[rows], stages, checks, values)
-
-    @property
-    def worst(self) -> Array:
-        """The least margin of each design."""
-        return np.min(np.stack([np.broadcast_to(c.margin, len(self.block)) for c in self.checks]), axis=0)
+from cooper.values import PowerValues, TrainValues
 
 
 def rate_block(block: DesignBatch) -> Rated:
@@ -391,29 +356,6 @@ def _warms(block: DesignBatch) -> bool:
     return plastics.heat == "by friction" and plastics.running != "oil bath" and plastics.housing != "open"
 
 
-def counts(block: DesignBatch, k: int, i: int) -> Array:
-    """Signed counts of gear i of stage k of all designs.
-
-    Parameters
-    ----------
-    block : DesignBatch
-        Designs that differ in numbers alone.
-    k : int
-        Number of the stage, from 0.
-    i : int
-        Number of the gear in its stage, 0 or 1.
-
-    Returns
-    -------
-    Array
-        Counts, negative for internal gears.
-    """
-    stage = block.design.train.stages[k]
-    found = block.of_gear(k, i, "z")
-    gear = members_of_mesh(stage)[i]
-    return np.broadcast_to(np.asarray(kind_of(gear).count(gear.z) if found is None else found, dtype=float), len(block))
-
-
 def _flow(block: DesignBatch, one: GearSet, T: Array, omega: Array, losses: Sequence[Array] = ()) -> Flows:
     """The power through a set of all designs."""
     z = [(counts(block, k, 0), counts(block, k, 1)) for k in one.stages]
@@ -460,98 +402,3 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
             torque[i] = np.where(turns, both, torque[i])
     held = np.abs(found.torque[:, names.index("carrier")]) if one.shares_by_stiffness else 0.0
     return [Load(t, w, first_drives=d, T_carrier=held) for t, w, d in zip(torque, relative, drives, strict=True)]
-
-
-def planet_angles(block: DesignBatch, one: GearSet) -> Array:
-    """Where the planets of all designs stand.
-
-    Parameters
-    ----------
-    block : DesignBatch
-        Designs that differ in numbers alone.
-    one : GearSet
-        The set.
-
-    Returns
-    -------
-    Array
-        Angles (designs, planets; rad).
-    """
-    first, second = (
-        (counts(block, one.stages[n], i), counts(block, one.stages[n], 1 - i))
-        for n, i in ((n, one.arranged.at(n)) for n in range(2))
-    )
-    places = positions(first, second, counts(block, one.stages[2], 0) if len(one.stages) == 3 else None)
-    even = np.arange(one.planets) / one.planets
-    with np.errstate(all="ignore"):
-        at = np.round(even * places[:, None]) / places[:, None]
-    return 2 * pi * np.where(places[:, None] > 0, at, even)
-
-
-def add_sizes(out: Rated) -> None:
-    """Add what a person chooses by: mass (kg) and cost of the gears, and the space (mm) that they take with their axes
-    in one plane.
-
-    Parameters
-    ----------
-    out : Rated
-        Rated designs, to which they are added.
-    """
-    train, n = out.block.design.train, len(out.block)
-    seen: set[str] = set()
-    mass, cost, width, out_d = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
-    x, left, right, high = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
-    for k, stage in enumerate(out.stages):
-        one = set_of(train, k)
-        around = one is not None and one.arranged.around
-        for i, gear in enumerate(members_of_mesh(train.stages[k])):
-            planet = one is not None and around and one.arranged.roles[k - one.first][i] == "planet"
-            if gear.id not in seen:
-                seen.add(gear.id)
-                own = gear_mass(out.block, k, i, stage) * (one.planets if planet and one is not None else 1)
-                mass, cost = mass + own, cost + own * float(material_of(gear.material).price_index)
-            reach = stage.kinds[i].outside(stage.gears[i]) / 2
-            at = x + (np.asarray(stage.wheel_x) if i == 1 and not around else 0.0)
-            if planet:
-                reach = reach + stage.mesh.a_w
-            out_d = np.maximum(out_d, 2 * reach)
-            left, right, high = np.minimum(left, at - reach), np.maximum(right, at + reach), np.maximum(high, reach)
-        if not around:
-            x = x + stage.wheel_x
-        # Stages lie behind each other along their axes; the meshes of one planet side by side share their width.
-        beside = one is not None and one.arranged.stands_in(k - one.first) < k - one.first
-        if not beside:
-            width = width + np.maximum(stage.gears[0].b, stage.gears[1].b)
-    out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width, d_out=out_d)
-
-
-def gear_mass(block: DesignBatch, k: int, i: int, stage: StageResults) -> Array:
-    """Mass of one gear of all designs, as the results have it.
-
-    Parameters
-    ----------
-    block : DesignBatch
-        Designs that differ in numbers alone.
-    k : int
-        Number of the stage, from 0.
-    i : int
-        Number of the gear in its stage, 0 or 1.
-    stage : StageResults
-        Results of the stage.
-
-    Returns
-    -------
-    Array
-        Mass (kg).
-    """
-    gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
-    column = block.of_gear(k, i, kind.edge)
-    edge: Array = getattr(gear, kind.edge) or 0.0 if column is None else column
-    area = np.abs(np.pi / 4 * edge**2 - section_area(stage.teeth[i], stage.forms[i]))
-    if gear.d_i is not None:
-        b_s = gear.b if gear.b_s is None else gear.b_s
-        area = area - np.pi / 4 * (gear.d_i**2 - gear.d_bore**2) * (1 - b_s / values.b)
-    # A ring's outside stands with its results.
-    if kind.edge == "d_rim":
-        values["d_rim"] = edge
-    return area * values.b * float(material_of(gear.material).density) * 1e-9

@@ -42,8 +42,8 @@ from cooper.editing.machine_fields import angle_field, box_field, diameter_field
 from cooper.errors import message_of
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.machine.check_shaft import piece_of
 from cooper.machine.more_bearings import FREE
+from cooper.machine.shaft_beam import piece_of
 from cooper.machine.shaft_model import Piece
 from cooper.results.find_machine import cached_machine, keep_machine
 from cooper.results.machine_found import MachineFound, ShaftFound

@@ -32,8 +32,9 @@ from cooper.editing.make_sets import (
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
-from cooper.trains.counts import Bounds, Offer, efficiency_of
+from cooper.trains.counts import Bounds, Offer
 from cooper.trains.equal_strength import bears, equal_strength
+from cooper.trains.two_ring_counts import efficiency_of
 
 NAMES = ("sun", "planet", "ring")
 
