@@ -12,6 +12,7 @@ from cooper.desk.base.lens_entries import LENSES
 from cooper.desk.base.registry import sheets
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
+from cooper.desk.widgets.tag_range import tell_range
 
 TEXTS = ("blue", "999", "-7", "0", "1e9", "17", "0.3", "5 kg", "<b>x</b>", "12.5")
 
@@ -51,4 +52,4 @@ def _type(rng, tag):
         if rng.random() < 0.4:
             QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
         elif rng.random() < 0.3:
-            tag.tell_range()
+            tell_range(tag)

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 from cooper.demo import demo
 from cooper.desk.shell.pictures import settle
-from cooper.desk.widgets.tag import TagEditor
+from cooper.desk.widgets.tag_editor import TagEditor
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.results.evaluate import evaluate

@@ -18,6 +18,7 @@ from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag
+from cooper.desk.widgets.tag_range import tell_range
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
 from waiting import wait_for
@@ -295,7 +296,7 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
     window.open_more(1)
     tag = window.sheet.fields["rho_fP1"]
     QTest.mouseClick(tag, LEFT)
-    tag.tell_range()
+    tell_range(tag)
     settle()
     words = tag.hint.text()
     low, high = (float(v) for v in words.removeprefix("works from ").split(" to "))

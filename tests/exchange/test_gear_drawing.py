@@ -18,7 +18,8 @@ from cooper.desk.shell.app import application
 from cooper.document.store import design_text, open_design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
-from cooper.exchange.gear_drawing import FITTING, SCALES, gear_drawing, key_of, proposed_run_outs, says
+from cooper.exchange.gear_drawing import FITTING, SCALES, gear_drawing, key_of, says
+from cooper.exchange.gear_section import proposed_run_outs
 from cooper.exchange.paper import MEANINGS, Area, Circle, Text, hatch_lines, width_of
 from cooper.gears.measure import span
 from cooper.results.blank import Blank, blank_of

@@ -11,7 +11,7 @@ from cooper.editing.edit import set_many
 from cooper.editing.machine_edits import count_machine, in_machine, refuse_unbuildable
 from cooper.editing.machine_fields import rating_field
 from cooper.errors import OutOfRange
-from cooper.machine import rolling_life as life
+from cooper.machine import bearing_loads
 from cooper.machine.check_bearing import ratings
 from cooper.machine.check_joint import check_joint
 from cooper.machine.check_shaft import check_shaft
@@ -260,14 +260,14 @@ def test_every_type_and_row_of_bearings_bears_what_it_says():
             for b in bearings_of(kind, series):
                 C, C_0 = ratings(b)
                 assert C > 0 and C_0 > 0 and b.d < b.D and b.D_w < (b.D - b.d) / 2 and b.cost > 0
-                P = float(life.equivalent_load(kind, b.alpha, 100.0, 0.0, C_0))
-                pushed = float(life.equivalent_load(kind, b.alpha, 100.0, 300.0, C_0))
+                P = float(bearing_loads.equivalent_load(kind, b.alpha, 100.0, 0.0, C_0))
+                pushed = float(bearing_loads.equivalent_load(kind, b.alpha, 100.0, 300.0, C_0))
                 assert P == 100.0 and (pushed > 100.0) == b.thrust
-    for function in (life.axial_factors, life.equivalent_load):
+    for function in (bearing_loads.axial_factors, bearing_loads.equivalent_load):
         with pytest.raises(ValueError, match="ferrofluid"):
             function("ferrofluid", 0.0, 1.0, 1.0, 1.0)
     with pytest.raises(ValueError, match="ferrofluid"):
-        life.static_load("ferrofluid", 0.0, 1.0, 1.0)
+        bearing_loads.static_load("ferrofluid", 0.0, 1.0, 1.0)
 
 
 def test_what_bearings_slide_or_groove_at_is_told():

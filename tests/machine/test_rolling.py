@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from cooper.machine import bearing_loads
 from cooper.machine import rolling_life as life
 from cooper.machine.check_bearing import ratings
 from cooper.machine.rolling_rating import F_C_BALL, GAMMA_BALL, roller_factor
@@ -63,14 +64,16 @@ def test_the_factors_of_life_go_on_without_a_step():
 
 def test_loads_of_bearings_by_the_standards_tables():
     """f_0 F_a / C_0 = 1.38: e = 0.30, Y = 1.45; tapered by their angle; rollers alone bear no thrust."""
-    P = life.equivalent_load("deep groove ball", 0.0, np.array([1000.0, 5000.0]), 1380.0, np.array(14000.0))
+    P = bearing_loads.equivalent_load("deep groove ball", 0.0, np.array([1000.0, 5000.0]), 1380.0, np.array(14000.0))
     assert pytest.approx([0.56 * 1000 + 1.45 * 1380, 5000.0], rel=1e-6) == P
     a = np.radians(14.0)
-    assert life.equivalent_load("tapered roller", a, 1000.0, 2000.0, 5e4) == pytest.approx(400 + 0.4 / np.tan(a) * 2000)
-    both = life.equivalent_load("spherical roller", np.radians(10.0), 9000.0, 500.0, 5e4)
+    assert bearing_loads.equivalent_load("tapered roller", a, 1000.0, 2000.0, 5e4) == pytest.approx(
+        400 + 0.4 / np.tan(a) * 2000
+    )
+    both = bearing_loads.equivalent_load("spherical roller", np.radians(10.0), 9000.0, 500.0, 5e4)
     assert both == pytest.approx(9000 + 0.45 / np.tan(np.radians(10.0)) * 500)
     # Beyond e = 1.5 tan(alpha) both of its factors change.
-    much = life.equivalent_load("spherical roller", np.radians(10.0), 4000.0, 3000.0, 5e4)
+    much = bearing_loads.equivalent_load("spherical roller", np.radians(10.0), 4000.0, 3000.0, 5e4)
     assert much == pytest.approx(0.67 * 4000 + 0.67 / np.tan(np.radians(10.0)) * 3000)
     for angle, (e, X, Y, Y_0) in {
         25: (0.68, 0.41, 0.87, 0.38),
@@ -79,9 +82,9 @@ def test_loads_of_bearings_by_the_standards_tables():
         40: (1.14, 0.35, 0.57, 0.26),
     }.items():
         at = ("angular contact ball", np.radians(angle))
-        assert life.equivalent_load(*at, 1000.0, 3000.0, 5e4) == pytest.approx(X * 1000 + Y * 3000)
-        assert life.equivalent_load(*at, 1000.0, 0.99 * e * 1000, 5e4) == pytest.approx(1000.0)
-        assert life.static_load(*at, 1000.0, 9000.0) == pytest.approx(500 + Y_0 * 9000)
+        assert bearing_loads.equivalent_load(*at, 1000.0, 3000.0, 5e4) == pytest.approx(X * 1000 + Y * 3000)
+        assert bearing_loads.equivalent_load(*at, 1000.0, 0.99 * e * 1000, 5e4) == pytest.approx(1000.0)
+        assert bearing_loads.static_load(*at, 1000.0, 9000.0) == pytest.approx(500 + Y_0 * 9000)
     for share, (e, Y) in {
         0.172: (0.19, 2.3),
         0.345: (0.22, 1.99),
@@ -92,19 +95,23 @@ def test_loads_of_bearings_by_the_standards_tables():
         5.17: (0.42, 1.04),
         6.89: (0.44, 1.0),
     }.items():
-        found = life.axial_factors("deep groove ball", 0.0, share * 1000, 14000.0)
+        found = bearing_loads.axial_factors("deep groove ball", 0.0, share * 1000, 14000.0)
         assert (float(found[0]), float(found[2])) == pytest.approx((e, Y), rel=1e-9)
-    assert life.equivalent_load("angular contact ball", np.radians(40.0), 1000.0, 2000.0, 5e4) == pytest.approx(1490.0)
-    assert life.static_load("deep groove ball", 0.0, 1000.0, 2000.0) == pytest.approx(1600.0)
-    assert life.static_load("tapered roller", a, 1000.0, 100.0) == pytest.approx(1000.0)
-    assert life.static_load("spherical roller", a, 1000.0, 900.0) == pytest.approx(1000 + 0.44 / np.tan(a) * 900)
-    assert life.static_load("cylindrical roller", 0.0, 800.0, 0.0) == pytest.approx(800.0)
+    assert bearing_loads.equivalent_load(
+        "angular contact ball", np.radians(40.0), 1000.0, 2000.0, 5e4
+    ) == pytest.approx(1490.0)
+    assert bearing_loads.static_load("deep groove ball", 0.0, 1000.0, 2000.0) == pytest.approx(1600.0)
+    assert bearing_loads.static_load("tapered roller", a, 1000.0, 100.0) == pytest.approx(1000.0)
+    assert bearing_loads.static_load("spherical roller", a, 1000.0, 900.0) == pytest.approx(
+        1000 + 0.44 / np.tan(a) * 900
+    )
+    assert bearing_loads.static_load("cylindrical roller", 0.0, 800.0, 0.0) == pytest.approx(800.0)
 
 
 def test_a_spectrum_damages_as_its_levels_one_after_the_other():
     P, n, q = np.array([3000.0, 1200.0, 500.0]), np.array([900.0, 1400.0, 300.0]), np.array([0.2, 0.5, 0.3])
     for rollers in (False, True):
-        P_m = life.mean_load(P, n, q, rollers)
+        P_m = bearing_loads.mean_load(P, n, q, rollers)
         whole = life.rating_life(30000.0, P_m, np.sum(n * q), rollers)
         each = life.rating_life(30000.0, P, n, rollers)
         assert whole == pytest.approx(1 / np.sum(q / each), rel=1e-9)

@@ -13,10 +13,10 @@ from cooper.document.quantities import parts
 from cooper.document.units import number, screen_unit
 from cooper.exchange.bore_profile import spline_bore
 from cooper.exchange.dimension_sheet import dimension_rows, equal_digits
-from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
+from cooper.exchange.drawing_marks import across, along, texture
+from cooper.exchange.gear_section import draw_rack, draw_section
 from cooper.exchange.paper import DrawingPage, fitting, width_of
 from cooper.exchange.statement import statement
-from cooper.gears.tolerances import RANGES, flank_tolerances
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import Joint
@@ -45,21 +45,6 @@ PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
 FITTING = "what fits"
 
 
-def proposed_run_outs(d: float, m_n: float, b: float, Q: float, datum_d: float) -> tuple[float, float] | None:
-    """Run-out of the tip cylinder, 0.3 F_p, and of a datum face, 0.1 (D_d/b) F_beta, rounded down to 5 um, at least
-    that; mm. ISO/TR 10064-3; None where the flank tolerances are not stated.
-
-    >>> proposed_run_outs(100.0, 2.0, 20.0, 7, 100.0)
-    (0.01, 0.005)
-    """
-    values = {"d": d, "m_n": m_n, "b": b, "Q": Q}
-    if any(not low <= values[k] <= high for k, (low, high) in RANGES.items()):
-        return None
-    t = flank_tolerances(d, m_n, b, Q)
-    found = 0.3 * float(t["F_pT"]), 0.1 * datum_d / b * float(t["F_betaT"])
-    return tuple(max(0.005, 0.005 * int(v / 5)) for v in found)  # type: ignore[return-value]
-
-
 def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
     """The joint that holds a gear on its shaft, where the machine is laid out."""
     if results.machine is None:
@@ -74,19 +59,19 @@ def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
 def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> DrawingPage:
     """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises
     `OutOfRange` beyond the tolerance tables."""
-    return _Sheet(design, results, k, i, system).paper
+    return GearSheet(design, results, k, i, system).paper
 
 
 def says(design: Design, results: Results, k: int, i: int) -> frozenset[str]:
     """Which tolerances and surfaces of `Drawing` the sheet of gear i (1, 2) of stage k makes use of."""
-    return _Sheet(design, results, k, i, "mm").said
+    return GearSheet(design, results, k, i, "mm").said
 
 
 PLAINER = {"z": tr("number of teeth"), "p_z": tr("lead of the helix")}
 """Shorter words than those of the design for some rows."""
 
 
-class _Sheet:
+class GearSheet:
     """One sheet while it is drawn; lengths on paper in mm."""
 
     TABLE = 92.0
@@ -141,7 +126,7 @@ class _Sheet:
         if self.blank is not None:
             self._views(self.blank)
         else:
-            self._rack()
+            draw_rack(self)
 
     # --- room
 
@@ -339,138 +324,13 @@ class _Sheet:
         middle = left + 22 + room / 6 + s * k.b / 2
         end = middle + s * k.b / 2 + 36 + room / 3 + s * k.greatest / 2
         axis = (low + high) / 2
-        self._section(k, middle, axis)
+        draw_section(self, k, middle, axis)
         self._end_view(k, end, axis)
         p.text((end, axis - s * k.greatest / 2 - 12), self._joint_words(), 2.3, "middle")
         p.line("axis", (middle - s * k.b / 2 - 6, axis), (middle + s * k.b / 2 + 6, axis))
         reach = s * k.greatest / 2 + 6
         p.line("axis", (end - reach, axis), (end + reach, axis))
         p.line("axis", (end, axis - reach), (end, axis + reach))
-
-    def _section(self, k: Blank, middle: float, axis: float) -> None:
-        p, s = self.paper, self.s
-        key = self.joint if self.joint is not None and self.joint.kind in ("key", "two keys") and k.bore else None
-        for side in (1, -1):
-            over = key.t_2 if key is not None and (side == 1 or key.kind == "two keys") else 0.0
-            face = [(middle + s * x, axis + side * s * r) for x, r in k.cut(over)]
-            p.hatch(face)
-            p.line("edge", *face, closed=True)
-            if over:
-                p.line("edge", *((middle + e * s * k.b / 2, axis + side * s * k.bore / 2) for e in (-1, 1)))
-            for half in (-1, 1):
-                x = middle + half * s * k.b / 2
-                p.line("edge", (x, axis + side * s * k.d_f / 2), (x, axis + side * s * k.d_a / 2))
-            tips = [(middle + e * s * k.b / 2, axis + side * s * k.d_a / 2) for e in (-1, 1)]
-            p.line("edge", *tips)
-            d = float(self.values.d)
-            p.line("axis", *((middle + e * (s * k.b / 2 + 3), axis + side * s * d / 2) for e in (-1, 1)))
-        for e in (-1, 1):
-            # Faces of the hub between the cut halves.
-            x = middle + e * s * k.b / 2
-            inner = k.bore / 2 if k.outside is None else min(k.d_a, k.d_f) / 2
-            p.line("edge", (x, axis - s * inner), (x, axis + s * inner))
-        self._section_dimensions(k, middle, axis, key)
-
-    def _web_dimensions(self, k: Blank, middle: float, axis: float) -> None:
-        """The diameters of hub and rim, and the width of the web between them."""
-        p, s = self.paper, self.s
-        left, below = middle - s * k.b / 2, axis - s * k.greatest / 2
-        assert k.web is not None
-        hub, rim, web = k.web
-        x = left - 19
-        for d in (rim, hub):
-            if d > k.bore + 1e-6:
-                across(p, x, (axis - s * d / 2, axis + s * d / 2), (left, left), f"Ø{self.length(d)}")
-                x -= 8
-        if web < k.b - 1e-9:
-            along(
-                p,
-                below - 17,
-                (middle - s * web / 2, middle + s * web / 2),
-                (axis - s * (rim + max(hub, k.bore)) / 4,) * 2,
-                self.length(web),
-            )
-
-    def _section_dimensions(self, k: Blank, middle: float, axis: float, key: Joint | None) -> None:
-        p, s, c = self.paper, self.s, self.c
-        left, right = middle - s * k.b / 2, middle + s * k.b / 2
-        # The figure of a small bore runs on upwards, clear of the texture of the flanks.
-        short = 5 if k.bore and s * k.bore < 24 else 0
-        tip = standard_tolerance(k.d_a, c.IT_tip)
-        upper, lower = (tip, 0.0) if k.outside else (0.0, -tip)
-        kind = "H" if k.outside else "h"
-        x = left - 10
-        across(
-            p,
-            x,
-            (axis - s * k.d_a / 2, axis + s * k.d_a / 2),
-            (left, left),
-            tr("Ø{d_a} {kind}{IT_tip}", d_a=self.length(k.d_a), kind=kind, IT_tip=c.IT_tip),
-            self.limits(upper, lower),
-        )
-        below = axis - s * k.greatest / 2
-        along(p, below - 9, (left, right), (below, below), self.length(k.b))
-        if k.outside:
-            tolerance = standard_tolerance(k.outside, c.IT_tip)
-            across(
-                p,
-                x - 9,
-                (axis - s * k.outside / 2, axis + s * k.outside / 2),
-                (left, left),
-                tr("Ø{outside} h{IT_tip}", outside=self.length(k.outside), IT_tip=c.IT_tip),
-                self.limits(0.0, -tolerance),
-            )
-            datum(p, (x - 9, axis - s * k.outside / 2), "A")
-        elif k.bore:
-            splined = self.joint is not None and self.joint.kind == "spline"
-            grade = 11 if splined else c.IT_bore
-            fit = standard_tolerance(k.bore, grade)
-            x = right + 9 + short
-            across(
-                p,
-                x,
-                (axis - s * k.bore / 2, axis + s * k.bore / 2),
-                (right, right),
-                tr("Ø{bore} H{grade}", bore=self.length(k.bore), grade=grade),
-                self.limits(fit, 0.0),
-            )
-            low = axis - s * k.bore / 2
-            p.line("dimension", (x, low), (right + 33, low))
-            texture(p, (right + 19, low), tr("Ra {Ra_bore:g}", Ra_bore=c.Ra_bore))
-            datum(p, (x + 5, low), "A")
-        if k.web is not None:
-            self._web_dimensions(k, middle, axis)
-        # Texture of a face on a shelf beneath it, of the flanks on the reference line; run-outs.
-        shelf = min(below - 5, axis - s * k.bore / 2 - 18 if k.bore else below)
-        rim = (k.d_f + k.outside) / 4 if k.outside else k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2
-        leader(p, (right + 8, shelf), (right, axis - s * rim))
-        p.line("dimension", (right + 8, shelf), (right + 28, shelf))
-        texture(p, (right + 14, shelf), tr("Ra {Ra_face:g}", Ra_face=c.Ra_face))
-        above = axis + s * k.greatest / 2
-        up = -1 if k.outside else 1
-        texture(
-            p,
-            (middle + 0.12 * s * k.b, axis + up * s * float(self.values.d) / 2),
-            tr("Rz {Rz_H:g}", Rz_H=self.gear.Rz_H),
-        )
-        run = proposed_run_outs(float(self.values.d), float(self.stage.mesh.m_n), k.b, self.gear.Q, k.d_f)
-        run_tip = c.t_tip if c.t_tip is not None else (run[0] if run else None)
-        run_face = c.t_face if c.t_face is not None else (run[1] if run else None)
-        # A pinion cut into its shaft runs out against the axis of the bearing seats.
-        on_shaft = self.joint is not None and self.joint.kind == "integral"
-        to = "A–B" if on_shaft else "A"
-        if (k.bore or k.outside or on_shaft) and run_tip:
-            run_out(p, (middle - 8, above + 9), self.length(run_tip), to)
-            leader(p, (middle - 5, above + 9), (middle - 5, axis + s * k.d_a / 2 if not k.outside else above))
-        if (k.bore or k.outside or on_shaft) and run_face:
-            y = (
-                axis + s * (k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2)
-                if not k.outside
-                else axis + s * (k.d_f + k.outside) / 4 - 6
-            )
-            aside = 8 + 3 * short
-            run_out(p, (right + aside, y - 2.5), self.length(run_face), to)
-            leader(p, (right + aside, y), (right, y))
 
     def _end_view(self, k: Blank, x: float, axis: float) -> None:
         p, s = self.paper, self.s
@@ -547,24 +407,6 @@ class _Sheet:
             "set screw": tr("set screw M{d_screw:g} ISO 4029", d_screw=j.d_screw),
             "two set screws": tr("two set screws M{d_screw:g} ISO 4029, 90° apart", d_screw=j.d_screw),
         }.get(j.kind, "")
-
-    def _rack(self) -> None:
-        p, s, g = self.paper, self.s, self.values
-        left, low, _, high = self._room(self.name)
-        b, length, back, tip, root = (float(v) for v in (g.b, g.L_z, g.h_back, g.h_a, g.h_f))
-        y = (low + high) / 2
-        x = left + 30
-        for start, wide in ((x, b), (x + s * b + 34, length)):
-            p.box("edge", start, y - s * back, start + s * wide, y + s * tip)
-            p.line("thin", (start, y - s * root), (start + s * wide, y - s * root))
-            p.line("axis", (start - 4, y), (start + s * wide + 4, y))
-        p.hatch([(x, y - s * back), (x + s * b, y - s * back), (x + s * b, y - s * root), (x, y - s * root)])
-        along(p, y - s * back - 9, (x, x + s * b), (y - s * back,) * 2, self.length(b))
-        start = x + s * b + 34
-        along(p, y - s * back - 9, (start, start + s * length), (y - s * back,) * 2, self.length(length))
-        across(p, x - 9, (y - s * back, y + s * tip), (x, x), self.length(back + tip))
-        across(p, start - 9, (y - s * back, y), (start, start), self.length(back))
-        texture(p, (x + 0.4 * s * b, y), tr("Rz {Rz_H:g}", Rz_H=self.gear.Rz_H))
 
 
 def _shortened(words: str, size: float, room: float) -> str:

@@ -15,6 +15,7 @@ from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_contact_view import LoadedContact
+from cooper.desk.lenses.loaded_plots import plots_of
 from cooper.desk.widgets.plot import Line, Plot, paint_plot
 from cooper.desk.widgets.typeset import words
 from cooper.document.quantities import plain
@@ -142,7 +143,7 @@ class ContactLens(Lens):
     def plots(self) -> list[Plot]:
         """The plots in view."""
         curves = self.curves()
-        return [plot for _f, plot, _on in self.loaded.plots(curves)] if self.own_tags else self._by_formulas(curves)
+        return [plot for _f, plot, _on in plots_of(self.loaded, curves)] if self.own_tags else self._by_formulas(curves)
 
     def _by_formulas(self, a: AlongPath) -> list[Plot]:
         """Plots of the formulas; a straight flank has no radius of curvature to plot."""

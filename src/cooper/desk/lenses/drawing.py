@@ -18,8 +18,8 @@ from cooper.arrays import Loose as Array
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.lenses.gear_item import GearItem
-from cooper.desk.widgets.typeset import advance, words
-from cooper.gears.overlap import TOLERANCE, Overlap, overlaps
+from cooper.desk.lenses.mesh_marks import paint_action, paint_overlaps, paint_scale_bar
+from cooper.gears.overlap import Overlap, overlaps
 from cooper.gears.phase import contact_positions
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -330,11 +330,11 @@ class MeshDrawing(QGraphicsView):
         painter.resetTransform()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._draw_centres(painter)
-        self._draw_action(painter)
-        self._draw_overlaps(painter)
+        paint_action(self, painter)
+        paint_overlaps(self, painter)
         self._draw_leaders(painter)
         self._draw_distance(painter)
-        self._draw_scale(painter)
+        paint_scale_bar(self, painter)
         painter.restore()
 
     def at(self, x: float, y: float) -> QPointF:
@@ -355,25 +355,6 @@ class MeshDrawing(QGraphicsView):
             p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
             p.drawLine(c + QPointF(-14, 0), c + QPointF(14, 0))
 
-    def _draw_action(self, p: QPainter) -> None:
-        stage, copper = self.stage, self.theme.color("copper")
-        m, side = stage.mesh, self.stand_side or self.side
-        beyond = stage.T2 if stage.kind.turns else 1.4 * m.g_E
-        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m.g_E))]
-        p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
-        p.drawLine(ends[0], ends[1])
-        start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
-        p.setPen(QPen(copper, th.BOLD))
-        p.drawLine(start, end)
-        pitch = self.at(*stage.action_point(m.g_C, side))
-        p.setPen(QPen(copper, 1.4))
-        p.setBrush(self.theme.color("paper"))
-        p.drawEllipse(pitch, 3, 3)
-        p.setBrush(copper)
-        p.setPen(QPen(self.theme.color("paper"), 1.2))
-        for point in self.contacts():
-            p.drawEllipse(self.at(*point), 5, 5)
-
     def overlaps(self) -> list[Overlap]:
         """Where the gears run into each other now; looked for only where a check of play or clearance is short."""
         stage = self.stage
@@ -385,33 +366,6 @@ class MeshDrawing(QGraphicsView):
             stand = stage.stand(self.roll, self.stand_side)
             self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
         return self._overlaps
-
-    def _draw_overlaps(self, p: QPainter) -> None:
-        """A ring at every overlap, the deepest one with its depth."""
-        red, inch = self.theme.color("short"), self.session.system == "inch"
-        for k, o in enumerate(self.overlaps()):
-            at = self.at(o.x, o.y)
-            p.setPen(QPen(red, th.BOLD))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawEllipse(at, 9, 9)
-            if k == 0:
-                depth = (
-                    tr("{depth:.2f} mil", depth=o.depth / 0.0254)
-                    if inch
-                    else tr("{depth:.1f} µm", depth=1000 * o.depth)
-                )
-                if o.chord > TOLERANCE:
-                    depth = (
-                        tr("about {depth:.2g} in", depth=o.depth / 25.4)
-                        if inch
-                        else tr("about {depth:.2g} mm", depth=o.depth)
-                    )
-                text = tr("overlap {depth}, {part} of gear {inside}", depth=depth, part=o.part, inside=o.inside)
-                bold = th.font(th.SMALL, bold=True)
-                p.setPen(Qt.PenStyle.NoPen)
-                p.setBrush(self.theme.color("card", 0.9))
-                p.drawRoundedRect(QRectF(at.x() + 8, at.y() - 28, advance(text, bold) + 12, 20), 4, 4)
-                words(p, text, bold, red, at.x() + 14, at.y() - 14)
 
     def _draw_leaders(self, p: QPainter) -> None:
         for tag, point, hot in self.leaders:
@@ -439,22 +393,6 @@ class MeshDrawing(QGraphicsView):
         for c, sign in ((one, 1), (two, -1)):
             tip = QPointF(c.x(), y)
             p.drawPolygon([tip, tip + QPointF(9 * sign, -2.6), tip + QPointF(9 * sign, 2.6)])
-
-    def _draw_scale(self, p: QPainter) -> None:
-        """A scale bar of a round length in the unit system in force."""
-        inch = self.session.system == "inch"
-        unit = 25.4 if inch else 1.0
-        target = 110 / self.px_per_mm / unit
-        decade = 10 ** np.floor(np.log10(target))
-        length = max(f for f in (1, 2, 5) if f * decade <= target) * decade
-        px = length * unit * self.px_per_mm
-        right, y = self.width() - 20.0, self.height() - 16.0
-        p.setPen(QPen(self.theme.color("ink"), th.FINE))
-        p.drawLine(QPointF(right - px, y), QPointF(right, y))
-        for x in (right - px, right):
-            p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        text = tr("{length:g} {inch}", length=length, inch="in" if inch else "mm")
-        words(p, text, th.font(th.SMALL), self.theme.color("muted"), right, y - 9, right=True)
 
 
 def create_lens(bench: Bench) -> MeshDrawing:

@@ -4,7 +4,6 @@ flank, and the forms of the flanks."""
 from __future__ import annotations
 
 import pickle
-from collections.abc import Callable
 from functools import partial
 
 import numpy as np
@@ -19,9 +18,10 @@ from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
+from cooper.desk.lenses.loaded_plots import paint_words, plots_of
 from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
 from cooper.desk.widgets.labels import plain_tip
-from cooper.desk.widgets.plot import Line, Plot, paint_plot
+from cooper.desk.widgets.plot import paint_plot
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words, wrapped
@@ -398,7 +398,7 @@ class LoadedContact(QWidget):
         if self.mapped:
             self._paint_map(p)
             return
-        for frame, plot, on_path in self.plots(formulas):
+        for frame, plot, on_path in plots_of(self, formulas):
             paint_plot(p, theme, frame, plot, system, gs if on_path else ())
         if self.heat and not np.isfinite(curves.flash).all():
             f = self.frame(3, 4)
@@ -410,153 +410,7 @@ class LoadedContact(QWidget):
         paint_flank(p, theme, flank, curves, gs[0] if gs else float(m.g_C), system)
         bars = QRectF(right.left(), flank.bottom() + 44, right.width(), 0.13 * (self.foot - TOP))
         paint_orders(p, theme, bars, curves, system)
-        self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
-
-    def plots(self, formulas: AlongPath) -> list[tuple[QRectF, Plot, bool]]:
-        """The plots with their frames, and whether they stand over the path of contact; none before the teeth are
-        loaded."""
-        curves, ask = self.curves, self.source.ask
-        if curves is None or ask is None or self.mapped:
-            return []
-        m = self.session.results.stages[self.session.stage].mesh
-        K = ask.F * ask.halves / max(float(m.F_bt), 1e-9)
-        sigma_H = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
-
-        def over_path(title: str, kind: str, *lines: Line) -> Plot:
-            return Plot(title, kind, lines, tr("path of contact"))
-
-        loaded, by_formula = tr("loaded teeth"), tr("formula")
-        share = over_path(
-            tr("share of the load on one pair of teeth"),
-            "factor",
-            Line(curves.g, curves.share, "copper", name=loaded),
-            Line(formulas.g, formulas.share, "ink", faint=True, name=by_formula),
-        )
-        pressure = over_path(
-            tr("largest pressure over the face"),
-            "stress",
-            Line(curves.g, curves.p, "copper", name=loaded),
-            Line(formulas.g, sigma_H, "ink", faint=True, name=by_formula),
-        )
-        last = self._heat_plots(curves, over_path) if self.heat else self._error_plots(curves, over_path)
-        return [(self.frame(0, 4), share, True), (self.frame(1, 4), pressure, True), *last]
-
-    def _halves(self, n: int) -> tuple[QRectF, QRectF]:
-        """Two frames side by side in the n-th row."""
-        f = self.frame(n, 4)
-        wide = f.width() / 2 - 30
-        return QRectF(f.left(), f.top(), wide, f.height()), QRectF(f.left() + wide + 60, f.top(), wide, f.height())
-
-    def _error_plots(self, curves: LoadedCurves, over_path: Callable[..., Plot]) -> list[tuple[QRectF, Plot, bool]]:
-        """Root stress along the path; transmission error and mesh stiffness over two pitches."""
-        root = over_path(
-            tr("root stress, driving and driven gear"),
-            "stress",
-            Line(curves.g, curves.sigma[0], "driver", name=tr("driving gear")),
-            Line(curves.g, curves.sigma[1], "driven", name=tr("driven gear")),
-        )
-        turn, pitches = np.concatenate((curves.turn, curves.turn + 1, [2.0])), tr("pitches")
-        errors = [Line(turn, _twice(curves.te), "copper", name=tr("of one mesh"))]
-        told = tr("transmission error, two pitches")
-        if len(curves.together):
-            errors.append(Line(turn, _twice(curves.together), "driver", name=tr("of all planets")))
-            told = tr("transmission error; at all planets together")
-        c_gamma = float(self.session.results.stages[self.session.stage].mesh.c_gamma) * np.ones(2)
-        stiffness = (
-            Line(turn, _twice(curves.c), "copper", name=tr("loaded teeth")),
-            Line(np.array([0.0, 2.0]), c_gamma, "ink", faint=True, name="c_γ"),
-        )
-        one, two = self._halves(3)
-        return [
-            (self.frame(2, 4), root, True),
-            (one, Plot(told, "roughness", tuple(errors), pitches, "factor", from_zero=False), False),
-            (two, Plot(tr("mesh stiffness and c_γ"), "stiffness", stiffness, pitches, "factor"), False),
-        ]
-
-    def _heat_plots(self, curves: LoadedCurves, over_path: Callable[..., Plot]) -> list[tuple[QRectF, Plot, bool]]:
-        """Sliding speed, local friction and flash temperature along the path."""
-        one, two = self._halves(2)
-        found = [(one, over_path(tr("sliding speed"), "velocity", Line(curves.g, curves.v_g, "driver")), True)]
-        if np.isfinite(curves.mu).all():
-            friction = over_path(tr("local coefficient of friction"), "factor", Line(curves.g, curves.mu, "ink"))
-            found.append((two, friction, True))
-        if np.isfinite(curves.flash).all():
-            title = tr("flash temperature of the most loaded slice, K")
-            flash = over_path(title, "number", Line(curves.g, curves.flash, "copper"))
-            found.append((self.frame(3, 4), flash, True))
-        return found
-
-    def _told(self, p: QPainter, area: QRectF, curves: LoadedCurves, c_gamma: float) -> None:
-        theme, system = self.theme, self.session.system
-        c = number_with_unit(curves.c_mean, "stiffness", system)
-        before, after = (number_with_unit(v, "length", system) for v in curves.lead)
-        touch = tr("Tip edges touch neither before A nor after E.")
-        if max(curves.lead) > 0.005:
-            touch = tr("Tip edges would touch {before} before A and {after} after E.", before=before, after=after)
-        parts = tr(
-            "Mean stiffness {c}, c_γ of ISO 6336-1 {c_gamma:+.0f} %: it has real gears a fifth softer (C_M).",
-            c=c,
-            c_gamma=100 * (c_gamma / curves.c_mean - 1),
-        )
-        rows = [touch, parts]
-        if np.isfinite(curves.lost):
-            eta = float(self.session.results.stages[self.session.stage].mesh.eta_z)
-            rows.append(
-                tr(
-                    "Friction takes {lost:.2f} % with this sharing, {eta:.2f} % by the losses' formula.",
-                    lost=100 * curves.lost,
-                    eta=100 * (1 - eta),
-                )
-            )
-        if len(curves.together):
-            rows.append(
-                tr(
-                    "At all planets together the error is {together:.2g} µm, at one {ptp:.2g} µm.",
-                    together=float(np.ptp(curves.together)),
-                    ptp=curves.ptp,
-                )
-            )
-        if self.sampled is not None:
-            s = self.sampled
-            rows.append(
-                tr(
-                    "Made within their classes, {ptp} samples: error {min:.2g} to {max:.2g} µm, pressure up to "
-                    "{system}.",
-                    ptp=len(s.ptp),
-                    min=s.ptp.min(),
-                    max=s.ptp.max(),
-                    system=number_with_unit(float(s.p.max()), "stress", system),
-                )
-            )
-        model = tr(
-            "{fineness} grid{busy}; models beside the rating, which count in no check.",
-            fineness=self.source.fineness,
-            busy=tr(", a finer one is coming") if self.source.busy else "",
-        )
-        y = area.top()
-        for told in (*rows, model):
-            # In a low window the first ones have to do.
-            if y + 30 > self.foot - 44:
-                break
-            y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
-        stage = self.session.design.train.stages[self.session.stage]
-        told = tr(
-            "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
-        )
-        if any(g.flanks_left is not None for g in stage.members):
-            bears = "left" if self.session.turns_left(self.session.stage) else "right"
-            told += tr(" Shown are the {bears} flanks, which bear.", bears=bears)
-        why = self.why or told
-        x = self.left_area().left() - 50
-        wrapped(
-            p,
-            why,
-            th.font(th.SMALL),
-            theme.color("ink" if self.why else "muted"),
-            x,
-            self.foot - 42,
-            self.width() - x - 20,
-        )
+        paint_words(self, p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
 
     def _paint_map(self, p: QPainter) -> None:
         theme, system, ask = self.theme, self.session.system, self.source.ask
@@ -574,14 +428,3 @@ class LoadedContact(QWidget):
         now = (ask.forms[0].C_a + ask.forms[1].C_a) / 2
         T = self.session.results.stages[self.session.stage].power.T_mesh * float(np.prod([v for _, v in ask.counted]))
         paint_error_map(p, theme, area, self.error_map, now, T, system)
-
-
-def _twice(values: np.ndarray) -> np.ndarray:
-    """Two pitches of what repeats."""
-    return np.concatenate((values, values, values[:1]))
-
-
-def _counted(session: Session) -> float:
-    """The load factors that the formulas' pressure contains."""
-    m = session.results.stages[session.stage].mesh
-    return float(m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha)

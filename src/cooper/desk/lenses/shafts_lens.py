@@ -5,28 +5,29 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QMenu, QPushButton, QWidget
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.lenses.face_drag import FaceDrag
-from cooper.desk.lenses.face_plot import face_plots, paint_face
+from cooper.desk.lenses.face_plot import face_plots
 from cooper.desk.lenses.face_row import FaceRow
 from cooper.desk.lenses.lens import Lens
-from cooper.desk.lenses.machine_drawing import MachinePainter
 from cooper.desk.lenses.piece_bar import PieceBar
-from cooper.desk.lenses.shaft_diagrams import paint_diagrams, shaft_plots
-from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, extent_of, gear_looks
+from cooper.desk.lenses.piece_menu import open_piece_menu
+from cooper.desk.lenses.shaft_diagrams import shaft_plots
+from cooper.desk.lenses.shaft_drawing import View, extent_of
+from cooper.desk.lenses.shafts_fields import fields_of
+from cooper.desk.lenses.shafts_painting import paint_lens
+from cooper.desk.lenses.shafts_places import FACE, LEFT, RIGHT, TOP, WHOLE, arrange, make_chips, mark_chip
 from cooper.desk.widgets.plot import Plot
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
-from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Design
-from cooper.document.units import number
 from cooper.editing.fields import Field
 from cooper.editing.machine_edits import (
     count_machine,
@@ -38,23 +39,16 @@ from cooper.editing.machine_edits import (
     set_bearing,
     take_bearing,
 )
-from cooper.editing.machine_fields import angle_field, box_field, diameter_field, face_fields, length_field
 from cooper.errors import message_of
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.machine.more_bearings import FREE
 from cooper.machine.shaft_beam import piece_of
-from cooper.machine.shaft_model import Piece
 from cooper.results.find_machine import cached_machine, keep_machine
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
     from cooper.desk.shell.bench import Bench
-
-LEFT, RIGHT, TOP = 132, 34, 78
-"""Room for the diagrams' names, at the right, and for chips above; px."""
-WHOLE, FACE = tr("whole machine"), tr("load along the face")
 
 
 class ShaftsLens(Lens):
@@ -153,11 +147,11 @@ class ShaftsLens(Lens):
             self.key, self.piece = found.shafts_of(self.session.stage)[0].key, ""
         names = () if found is None else tuple((s.key, s.name) for s in found.shafts)
         shaft = self.shaft
-        fields = self._fields(found, shaft)
+        fields = fields_of(self, found, shaft)
         made = (names, self.key, tuple(fields), self.theme.name)
         if made != self._made:
             self._made = made
-            self._make_chips(names)
+            make_chips(self, names)
             self._make_tags(fields)
         else:
             for key, field in fields.items():
@@ -170,68 +164,12 @@ class ShaftsLens(Lens):
         self.count.setText(translate(tr("counts in Margins ✓") if counted else tr("count in Margins")))
         self.count.setAccessibleDescription(translate(tr("counted") if counted else tr("not counted")))
         self.count.adjustSize()
-        self._mark()
-        self._arrange()
+        mark_chip(self)
+        arrange(self)
         self.update()
 
     def showEvent(self, event: object) -> None:
         self.refresh()
-
-    def _make_chips(self, names: tuple[tuple[str, str], ...]) -> None:
-        for chip in self.chips:
-            drop(chip)
-        self.chips = []
-        for key, name in (*names, (WHOLE, WHOLE), (FACE, FACE)):
-            chip = QPushButton(translate(name), self)
-            chip.setObjectName(f"shaft_{key.replace(' ', '_')}")
-            chip.setProperty("chip", True)
-            chip.setProperty("key", key)
-            chip.clicked.connect(lambda _on=False, key=key: self.choose(key))
-            chip.adjustSize()
-            chip.show()
-            self.chips.append(chip)
-
-    def _mark(self) -> None:
-        for chip in self.chips:
-            here = chip.property("key") == self.key
-            th.set_text_role(chip, "copper" if here else "muted", bold=here)
-            chip.setAccessibleDescription(translate(tr("shown") if here else ""))
-            chip.adjustSize()
-
-    def _fields(self, found: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
-        if found is None:
-            return {}
-        if self.key == WHOLE:
-            turning = [k for k, s in enumerate(self.session.results.stages) if s.kind.turns and self._free(k)]
-            fields = [angle_field(self.session.design, k) for k in turning]
-            fields += [
-                box_field("L_box", lambda m: m.housing.length),
-                box_field("W_box", lambda m: m.housing.width),
-                box_field("H_box", lambda m: m.housing.height),
-            ]
-            return {f.key: f for f in fields}
-        if self.key == FACE:
-            return {f.key: f for f in face_fields(self.session.design, self.session.stage)}
-        if shaft is None:
-            return {}
-        fields = [diameter_field(shaft, p.name) for p in shaft.made.pieces]
-        fields += [length_field(shaft, p.name) for p in shaft.made.pieces if self._has_length(shaft, p)]
-        return {f.key: f for f in fields}
-
-    def _free(self, k: int) -> bool:
-        """Whether the line of centres of a stage can be laid anywhere: not within a set about one axis."""
-        one = self.session.results.set_of(k)
-        return one is None or not one.arranged.around
-
-    @staticmethod
-    def _has_length(shaft: ShaftFound, p: Piece) -> bool:
-        if ", part " in p.name or any(q.name.startswith(f"{p.name}, part ") for q in shaft.made.pieces):
-            return False
-        if p.kind in ("end", "seat", "collar"):
-            return True
-        k = next(k for k, q in enumerate(shaft.made.pieces) if q.name == p.name)
-        beside = [q.kind for q in shaft.made.pieces[max(k - 1, 0) : k + 2]]
-        return p.kind == "gap" and "bearing" in beside and "seat" in beside
 
     def _make_tags(self, fields: dict[str, Field]) -> None:
         for tag in self.tags.values():
@@ -399,27 +337,7 @@ class ShaftsLens(Lens):
             )
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        """What can be done with the piece under the pointer."""
-        shaft, view = self.shaft, self._view()
-        if shaft is None or view is None:
-            event.ignore()
-            return
-        at = view.z(event.pos().x())
-        piece = next((p for p in shaft.made.pieces if p.start <= at <= p.end), None)
-        if piece is None or not self._drawing().contains(event.pos().toPointF()):
-            event.ignore()
-            return
-        self.select(piece.name)
-        menu = QMenu(self)
-        menu.addAction(translate(tr("Cut it here\tS")), lambda: self.cut(at))
-        if ", part " in piece.name or any(p.name.startswith(f"{piece.name}, part ") for p in shaft.made.pieces):
-            menu.addAction(translate(tr("Make it whole again\tJ")), self.join)
-        if piece.kind in FREE:
-            menu.addAction(translate(tr("Set a bearing here\tB")), lambda: self.set_bearing(at))
-        if piece.kind == "bearing" and piece.name not in ("bearing 1", "bearing 2"):
-            menu.addAction(translate(tr("Take this bearing away\tDel")), self.take_bearing)
-        menu.addAction(translate(tr("Propose this shaft anew")), lambda: self.anew(shaft.key))
-        menu.exec(event.globalPos())
+        open_piece_menu(self, event)
 
     def anew(self, key: str) -> None:
         """Let go all that is fixed of a shaft."""
@@ -506,165 +424,17 @@ class ShaftsLens(Lens):
         return View(scale, x0, start, room.center().y())
 
     def resizeEvent(self, event: object) -> None:
-        self._arrange()
+        arrange(self)
 
     def apply_theme(self, theme: th.Theme) -> None:
         super().apply_theme(theme)
         self.bar.theme = theme
         self.refresh()
 
-    def _arrange(self) -> None:
-        x = 14
-        for chip in self.chips:
-            chip.move(x, 44)
-            x += chip.width() + 2
-        self.count.move(max(self.width() - self.count.width() - 16, x), 44)
-        room = self._drawing()
-        self.bar.setGeometry(14, round(room.bottom()) + HEIGHT + 10, self.width() - 28, HEIGHT + 20)
-        if self.key in (WHOLE, FACE):
-            self._arrange_whole()
-            return
-        shaft, view = self.shaft, self._view()
-        if shaft is None or view is None:
-            return
-        above = [(tr("{key} {name} d", key=shaft.key, name=p.name), view.x(p.at)) for p in shaft.made.pieces]
-        below = [(tr("{key} {name} l", key=shaft.key, name=p.name), view.x(p.at)) for p in shaft.made.pieces]
-        self._row([(k, at) for k, at in above if k in self.tags], TOP)
-        self._row([(k, at) for k, at in below if k in self.tags], round(room.bottom()) + 4)
-
-    def _row(self, places: list[tuple[str, float]], y: int) -> None:
-        """Tags in a row, each as near to its place as its neighbours let it."""
-        if not places:
-            return
-        widths = [self.tags[k].width() + 4 for k, _ in places]
-        lefts = [at - w / 2 for (_, at), w in zip(places, widths, strict=True)]
-        room = (8.0, self.width() - 8.0)
-        for _ in range(60):
-            moved = False
-            for n in range(len(lefts) - 1):
-                over = lefts[n] + widths[n] - lefts[n + 1]
-                if over > 0.1:
-                    lefts[n] -= over / 2
-                    lefts[n + 1] += over / 2
-                    moved = True
-            lefts[0] = max(lefts[0], room[0])
-            lefts[-1] = min(lefts[-1], room[1] - widths[-1])
-            if not moved:
-                break
-        for (key, _), left in zip(places, lefts, strict=True):
-            self.tags[key].move(round(left), y)
-
-    def _arrange_whole(self) -> None:
-        if self.key == FACE:
-            self.face.arrange(list(self.tags.values()), TOP)
-            return
-        angles = [t for k, t in self.tags.items() if k.startswith("phi_")]
-        box = [t for k, t in self.tags.items() if not k.startswith("phi_")]
-        x = self.width() - RIGHT + 10
-        for tag in reversed(angles):
-            x -= tag.width() + 6
-            tag.move(round(x), TOP)
-        x = 14
-        for tag in box:
-            tag.move(x, TOP)
-            x += tag.width() + 6
-
     # -- painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t = self.theme
-        p.fillRect(self.rect(), t.color("paper"))
-        found = self.found()
-        if found is None:
-            told = self.fault or tr("Laying out shafts, bearings and housing …")
-            words(p, told, th.font(), t.color("short" if self.fault else "muted"), 20, 100)
-            return
-        if self.session.machine_waits:
-            # That of the state before, which stands in the background until the new one comes.
-            words(p, tr("being worked out …"), th.font(), t.color("muted"), 20, TOP + HEIGHT + 28)
-            p.setOpacity(0.3)
-        if self.key == FACE:
-            room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
-            k = min(self.session.stage, len(self.session.results.stages) - 1)
-            K = float(self.session.results.stages[k].mesh.K_Hbeta)
-            paint_face(p, t, room, self.face.load(), self.face.fault, K, self.session.system)
-            return
-        if self.key == WHOLE:
-            room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
-            MachinePainter(p, t, self.session, found).whole(room)
-            return
-        shaft, view = self.shaft, self._view()
-        if shaft is None or view is None:
-            return
-        _, _, reach = extent_of(shaft)
-        painter = ShaftPainter(p, t, view, reach, self.session.system)
-        looks = gear_looks(self.session.design.train, self.session.results, shaft, found.places.planes)
-        MachinePainter(p, t, self.session, found).set_of(painter, shaft)
-        painter.whole(shaft, looks, self.piece)
-        before = self._before(shaft.key)
-        if before is not None and before.made.pieces != shaft.made.pieces:
-            painter.ghost(before.made)
-        painter.forces(shaft, self.case)
-        self._leaders(p, shaft, view)
-        self._worst(p, shaft, view)
-        if self.dragged is not None:
-            self._dragging(p, shaft, view)
-        self.moving.paint(p, t, self._drawing(), view)
-        limits = (found.rules.S_Dmin, found.rules.S_Ymin)
-        paint_diagrams(
-            p, t, self._diagrams(), view.x, shaft.checked, self.case, limits, self.cursor_at, self.session.system
-        )
-
-    def _before(self, key: str) -> ShaftFound | None:
-        state = self.session.before
-        if state is None:
-            return None
-        found = cached_machine(state.design.train, state.results)
-        return None if found is None else found.shaft(key)
-
-    def _leaders(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
-        t = self.theme
-        for piece in shaft.made.pieces:
-            for suffix, side in (("d", -1), ("l", 1)):
-                tag = self.tags.get(f"{shaft.key} {piece.name} {suffix}")
-                if tag is None:
-                    continue
-                hot = tag.hasFocus() or piece.name == self.piece
-                p.setPen(QPen(t.color("copper" if hot else "line"), th.HAIR))
-                x = view.x(piece.at)
-                edge = QPointF(
-                    tag.geometry().center().x(), tag.geometry().bottom() if side < 0 else tag.geometry().top()
-                )
-                r = view.scale * piece.d / 2
-                p.drawLine(edge, QPointF(x, view.y + side * (r - (2 if side < 0 else -4))))
-                if side > 0:
-                    y = view.y + r + 4
-                    p.drawLine(QPointF(view.x(piece.start), y), QPointF(view.x(piece.end), y))
-
-    def _worst(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
-        """A mark at the place of the least safety."""
-        at, S = shaft.checked.place(shaft.checked.S_D)
-        found = self.found()
-        limit = 1.5 if found is None else found.rules.S_Dmin
-        role = "short" if limit > S else "thin" if 1.1 * limit > S else "holds"
-        x = view.x(at)
-        p.setPen(QPen(self.theme.color(role), th.BOLD))
-        y = view.y
-        p.drawLine(QPointF(x - 5, y - 5), QPointF(x + 5, y + 5))
-        p.drawLine(QPointF(x - 5, y + 5), QPointF(x + 5, y - 5))
-
-    def _dragging(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
-        assert self.dragged is not None
-        name, d = self.dragged
-        piece = shaft.made.piece(name)
-        p.setPen(QPen(self.theme.color("copper"), th.BOLD))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.drawRect(view.box(piece.start, piece.end, -d / 2, d / 2, 1))
-        text = tr("⌀ {d}", d=number(d, "length", self.session.system))
-        x = view.x(piece.at) - advance(text, th.font(bold=True)) / 2
-        words(p, text, th.font(bold=True), self.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
+        paint_lens(self, QPainter(self))
 
 
 def create_lens(bench: Bench) -> ShaftsLens:

@@ -26,19 +26,18 @@ from cooper.desk.base.workers import submit
 from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
-from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
+from cooper.desk.lenses.loaded_source import LoadedSource
 from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
 from cooper.desk.lenses.stress_panel import paint_panel
+from cooper.desk.lenses.stress_words import moment_sentences, name_chips
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import wrapped
-from cooper.document.units import number_with_unit
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import bench_fields, gear_fields, member_path
 from cooper.field.stress_field import FieldBasis
-from cooper.gears.virtual import virtual_tooth_count
-from cooper.i18n.text import term, tr
+from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.results.root_choice import RootChoice
 from cooper.results.root_comparison import RootComparison, RootHistory, root_comparison, root_history
@@ -50,7 +49,6 @@ if TYPE_CHECKING:
 PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
 MAGNIFIED = (0.0, 1.0, 20.0, 100.0, 500.0)
-SHARED, WHOLE = tr("load as the pairs share it"), tr("one pair bears all")
 
 
 class StressLens(Lens):
@@ -166,7 +164,7 @@ class StressLens(Lens):
                 tag.show()
                 self.tags[key] = tag
         asked = self.isVisible() and self.source.look()
-        self._name_chips()
+        name_chips(self)
         self._arrange()
         # The field before stays in sight until the new one comes.
         if not asked:
@@ -227,7 +225,7 @@ class StressLens(Lens):
             self.least(name)
         else:
             setattr(look, name, not getattr(look, name))
-        self._name_chips()
+        name_chips(self)
         self._arrange()
         self.update()
 
@@ -272,38 +270,6 @@ class StressLens(Lens):
             "cooper.results.root_choice:each_root", held.stages[k], ask, i, name, take=take, done=done, lane="relief"
         )
 
-    def _name_chips(self) -> None:
-        stage = self.session.design.train.stages[self.session.stage]
-        mesh = stage.meshes[0]
-        name = stage.members[(mesh.driver, mesh.driven)[self.gear]].name
-        look = self.look
-        told = {
-            "gear": name,
-            "shown": KINDS[look.shown],
-            "load": LOADS[self.source.counted],
-            "share": SHARED if self.shared else WHOLE,
-            "magnify": tr("deflection × {magnified:g}", magnified=look.magnified)
-            if look.magnified
-            else tr("no deflection"),
-            "strokes": tr("directions shown") if look.strokes else tr("directions hidden"),
-            "lines": tr("equal stress lined") if look.lines else tr("equal stress not lined"),
-            "fit": tr("show all"),
-            "ellipse": tr("elliptic root of least stress"),
-            "hob": tr("hob tip of least stress"),
-        }
-        for key, text in told.items():
-            chip = self.chips[key]
-            th.set_text_role(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
-            if key == "hob":
-                gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
-                chip.setVisible(gear.tool == "rack" and self.stage.kinds[self.gear].turns)
-            if key == "ellipse":
-                chip.setVisible(all(kind.turns for kind in self.stage.kinds))
-            if chip.text() != text:
-                chip.setText(translate(text))
-                chip.setAccessibleName(translate(text))
-                chip.adjustSize()
-
     def area(self) -> QRectF:
         """Where the field is drawn; px."""
         return QRectF(
@@ -334,7 +300,7 @@ class StressLens(Lens):
         for tag in self.tags.values():
             tag.theme = theme
         super().apply_theme(theme)
-        self._name_chips()
+        name_chips(self)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.look.scale = 0.0
@@ -447,55 +413,13 @@ class StressLens(Lens):
             p,
             self.theme,
             panel,
-            self._told(L, w),
+            moment_sentences(self, L, w),
             self.comparison(),
             self.history(),
             self.cursor_g(),
             gear.bending == "both ways",
             system,
         )
-
-    def _told(self, L: float, w: float) -> list[str]:
-        """The numbers of the moment, in words."""
-        b, system, s = self._drawn.basis if self._drawn else None, self.session.system, self.stage
-        assert b is not None
-        top, node, low, _ = b.root(L)
-        error = tr(" ± {error:.1f} %", error=100 * b.error)
-        lines = [
-            tr(
-                "{top}{error} at the root, {low} behind",
-                top=number_with_unit(top * w, "stress", system),
-                error=error,
-                low=number_with_unit(low * w, "stress", system),
-            )
-        ]
-        tooth = s.teeth[self.gear]
-        where = tr("largest where the fillet's tangent is at {node:.0f}°", node=b.tangent_angle(node))
-        if b.cos_b < 1:
-            z_n = float(virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b))
-            where += tr("; normal section, virtual spur gear with z_n = {z_n:.1f}", z_n=abs(z_n))
-        lines.append(where)
-        grid = tr(
-            "{elements} elements, {fineness} grid", elements=len(b.elements), fineness=term(self.source.fineness)
-        ) + (tr(", a finer one is coming") if self.source.busy else "")
-        lines.append(
-            tr(
-                "plane strain, {grid}; a model beside the rating, which counts in no check. The load is a "
-                "patch 0.24 modules wide.",
-                grid=grid,
-            )
-        )
-        if not b.solid:
-            rim = number_with_unit(b.rim, "length", system)
-            lines.append(
-                tr(
-                    "The rim of {rim} under the root is held at the sides of the section alone: it bends as a "
-                    "ring that other teeth hold.",
-                    rim=rim,
-                )
-            )
-        lines += [told for told in (self.source.fault, self.told) if told]
-        return lines
 
 
 def create_lens(bench: Bench) -> StressLens:

@@ -2,44 +2,38 @@
 
 from __future__ import annotations
 
-import time
 from functools import cached_property, partial
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
-    QFrame,
-    QHBoxLayout,
     QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 from shiboken6 import isValid
 
-from cooper.demo import demo
 from cooper.desk.base import recovery, registry
 from cooper.desk.base import theme as th
 from cooper.desk.base.idle_imports import IdleImports
-from cooper.desk.base.painting_turn import PaintingTurn
 from cooper.desk.base.registry import Action
 from cooper.desk.base.session import Session
 from cooper.desk.base.settings import Settings
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.shell.bench import Bench
+from cooper.desk.shell.file_window import FileWindow
 from cooper.desk.shell.margin_rows import CheckRow
 from cooper.desk.shell.margins import Margins
 from cooper.desk.shell.notice import Notice
 from cooper.desk.shell.open_sheet import OpenSheet
 from cooper.desk.shell.power_line import PowerLine
 from cooper.desk.shell.trail import Trail
+from cooper.desk.shell.window_parts import bind, lay_out
 from cooper.desk.widgets.shapes import drop
-from cooper.desk.widgets.tag import Tag, TagEditor
-from cooper.document.store import SUFFIX, Unusable, open_design, save_design
+from cooper.desk.widgets.tag import Tag
+from cooper.desk.widgets.tag_editor import TagEditor
 from cooper.editing.levers import LEVERED
-from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 
@@ -60,8 +54,10 @@ TELL_MS = 400
 """Time after which a change that is still worked out is told of."""
 
 
-class Window(PaintingTurn):
+class Window(FileWindow):
     """One window about one train."""
+
+    pages: QStackedWidget
 
     def __init__(self, session: Session, settings: Settings | None = None, *, recover: bool = True) -> None:
         super().__init__()
@@ -81,7 +77,7 @@ class Window(PaintingTurn):
         self.margins = Margins(session, self.theme)
         self.trail = Trail(session, self.theme)
         self.margins.setFixedWidth(MARGINS_WIDTH)
-        self._lay_out()
+        lay_out(self)
         self.survey_page: SurveyPage | None = None
         self.over_bench = OpenSheet(self.bench)
         self.explanation: Explanation | None = None
@@ -97,7 +93,7 @@ class Window(PaintingTurn):
         self.keeper = recovery.AutosaveStore()
         self.not_kept = False
         self._commands: list[Command] = []
-        self._bind()
+        bind(self)
         # The parts were made in it; what stands on the Bench has its size from the style sheet.
         th.apply_theme(self, self.theme)
         self.bench.apply_theme(self.theme)
@@ -133,52 +129,6 @@ class Window(PaintingTurn):
         from cooper.desk.shell.way_out_commands import ExportCommands
 
         return ExportCommands(self)
-
-    def _lay_out(self) -> None:
-        middle = QWidget()
-        row = QHBoxLayout(middle)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(self.bench, 1)
-        divider = QFrame()
-        divider.setObjectName("divider")
-        divider.setFixedWidth(1)
-        row.addWidget(divider)
-        row.addWidget(self.margins)
-        whole = QWidget()
-        column = QVBoxLayout(whole)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.power_line)
-        # The Bench with its Margins, or a page that takes their place.
-        self.pages = QStackedWidget()
-        self.pages.addWidget(middle)
-        column.addWidget(self.pages, 1)
-        column.addWidget(self.trail)
-        self.setCentralWidget(whole)
-        QWidget.setTabOrder(self.power_line, self.bench)
-
-    def _bind(self) -> None:
-        self.power_line.duty_wanted.connect(partial(self.open_sheet, "duty"))
-        self.power_line.commands_wanted.connect(lambda: self.command_list.open())
-        self.power_line.file_wanted.connect(self._file_menu)
-        self.bench.verbs_wanted.connect(self._bench_menu)
-        self.margins.verbs_wanted.connect(self._check_menu)
-        self.bench.more_wanted.connect(self.open_more)
-        self.bench.set_wanted.connect(partial(self.open_sheet, "set"))
-        self.bench.sheet_wanted.connect(self.open_sheet)
-        QApplication.instance().focusChanged.connect(self._remember_focus)  # type: ignore[union-attr]
-        self.power_line.set_wanted.connect(self.show_set)
-        self.power_line.arrangement_wanted.connect(partial(self.open_sheet, "arrangement"))
-        self.margins.why_wanted.connect(self._show_why)
-        self.margins.notes_wanted.connect(partial(self.open_sheet, tr("notes")))
-        self.session.changed.connect(self._after_change)
-        self.session.file_changed.connect(self._name_window)
-        self.session.refused.connect(self._refused)
-        self.session.told.connect(self.notice.report)
-        self.session.working.connect(self._working)
-        self.session.worked.connect(self._worked)
-        self.session.stage_selected.connect(lambda _stage: self._leave_stage())
 
     @property
     def commands(self) -> list[Command]:
@@ -294,11 +244,6 @@ class Window(PaintingTurn):
         self.over_bench.drop()
         self.session.select_stage(stage)
         self.bench.set_lens("set")
-
-    def _name_window(self) -> None:
-        words = tr("{name} – Cooper", name=self.session.design.name)
-        if self.windowTitle() != words:
-            self.setWindowTitle(translate(words))
 
     # -- the survey
 
@@ -429,32 +374,6 @@ class Window(PaintingTurn):
 
     # -- files
 
-    def open_dialog(self) -> None:
-        from PySide6.QtWidgets import QFileDialog
-
-        path, _ = QFileDialog.getOpenFileName(
-            self,
-            translate(tr("Open a design")),
-            "",
-            translate(tr("Cooper designs (*{suffix} *.json);;All files (*)", suffix=SUFFIX)),
-        )
-        if path:
-            self.open_path(Path(path))
-
-    def open_path(self, path: Path) -> None:
-        """Open a file after asking what shall become of unsaved work; says why when it cannot be."""
-        try:
-            design = open_design(path)
-            if not self.may_leave():
-                return
-            self.session.restart(design, path)
-            self.bench.begin()
-        except (Unusable, OutOfRange) as fault:
-            self.notice.report(tr("Not opened. {fault}", fault=fault), bad=True)
-            return
-        self.settings.remember(path)
-        self.keeper.forget()
-
     def open_start(self) -> StartPage:
         """Show the start page over the window."""
         from cooper.desk.shell.start_page import StartPage
@@ -474,159 +393,7 @@ class Window(PaintingTurn):
         page.first.setFocus()
         return page
 
-    def open_demo(self, name: str = "mirror-cover") -> None:
-        """Begin anew with one of the demo designs."""
-        if self.may_leave():
-            self.session.restart(demo(name), None)
-            self.bench.begin()
-
-    def save(self) -> bool:
-        return self.save_as() if self.session.path is None else self.save_to(self.session.path)
-
-    def save_as(self) -> bool:
-        from PySide6.QtWidgets import QFileDialog
-
-        start = self.session.design.name.lower().replace(" ", "-") + SUFFIX
-        path, _ = QFileDialog.getSaveFileName(
-            self, translate(tr("Save the design")), start, translate(tr("Cooper designs (*{suffix})", suffix=SUFFIX))
-        )
-        return self.save_to(Path(path)) if path else False
-
-    def save_to(self, path: Path) -> bool:
-        """Save atomically; asks where another program has written the file meanwhile, says why when the disk
-        refuses."""
-        if path == self.session.path and self.session.changed_on_disk and not self._may_overwrite(path):
-            return False
-        try:
-            save_design(self.session.design, path)
-        except OSError as fault:
-            self.notice.report(
-                tr("Not saved. {path}: {value}. The design is still here.", path=path, value=fault.strerror or fault),
-                bad=True,
-            )
-            return False
-        self.session.mark_saved(path)
-        self.settings.remember(path)
-        self.autosave_later.stop()
-        self.keeper.forget()
-        self.notice.report(tr("Saved as {path}", path=path))
-        return True
-
-    def may_leave(self) -> bool:
-        """Whether the present design may be left: saved, or given up by the user's own word."""
-        if not self.session.dirty:
-            return True
-        words = tr("“{name}” has changes that are not saved.", name=self.session.design.name)
-        answer = self.ask_first(tr("Unsaved changes"), words, ("Save", "Give them up", tr("Stay")))
-        return self.save() if answer == "Save" else answer == "Give them up"
-
-    def _may_overwrite(self, path: Path) -> bool:
-        """Ask what shall become of a file that has changed on disk."""
-        words = tr("{path} was written by another program since it was opened here.", path=path)
-        answers = (tr("Write over it"), tr("Save under another name …"), tr("Open what is on disk"), tr("Neither"))
-        answer = self.ask_first(tr("Changed on disk"), words, answers)
-        if answer == answers[1]:
-            self.save_as()
-        elif answer == answers[2]:
-            self.open_path(path)
-        return answer == answers[0]
-
-    def ask_first(self, title: str, words: str, answers: tuple[str, ...]) -> str:
-        """Ask, and return the answer; Escape is the last one."""
-        from PySide6.QtWidgets import QMessageBox
-
-        box = QMessageBox(self)
-        box.setWindowTitle(translate(title))
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(translate(words))
-        buttons = [box.addButton(answer, QMessageBox.ButtonRole.ActionRole) for answer in answers]
-        box.setEscapeButton(buttons[-1])
-        box.exec()
-        pressed = box.clickedButton()
-        return next((a for a, b in zip(answers, buttons, strict=True) if b is pressed), answers[-1])
-
     # -- nothing lost
-
-    def _after_change(self) -> None:
-        self._name_window()
-        # Not put off by the next edit: whoever works without a pause is kept too.
-        if self.session.dirty and not self.autosave_later.isActive():
-            self.autosave_later.start()
-
-    def _autosave(self) -> None:
-        """Keep the unsaved work while the hand goes on."""
-        self._not_kept(self.keeper.fault)
-        if self.session.dirty:
-            self.keeper.keep_beside(self.session.design, self.session.path)
-
-    def show_fault(self, words: str) -> None:
-        """Keep the work and say that a fault of the program happened; ``words`` are its details."""
-        from cooper.faults import log_file
-
-        self.autosave_now()
-        told = tr(
-            "Something went wrong that is Cooper's fault, not your design's. What you did last may not "
-            "have taken effect; your work is kept. The log is {log_file}.",
-            log_file=log_file(),
-        )
-        self.notice.withdraw(told)
-        copy = (tr("Copy details"), lambda: QGuiApplication.clipboard().setText(words))
-        self.notice.ask(told, [copy, (tr("Close"), lambda: None)])
-
-    def autosave_now(self) -> None:
-        """Keep the unsaved work before anything else is done."""
-        if not self.session.dirty:
-            self.keeper.forget()
-            return
-        self._not_kept(self.keeper.keep(self.session.design, self.session.path))
-
-    def _not_kept(self, fault: str) -> None:
-        """Say once that work cannot be kept."""
-        if fault and not self.not_kept:
-            self.not_kept = True
-            self.notice.report(tr("Unsaved work cannot be kept beside the program. {fault}", fault=fault), bad=True)
-
-    def _offer_recovery(self) -> None:
-        """Ask about the newest work that was left unsaved, then about the next."""
-        found = recovery.leftovers()
-        if not found:
-            if broken := recovery.unreadable():
-                self.notice.report(
-                    tr("An autosave cannot be read and is left where it is: {broken}", broken=broken[0]), bad=True
-                )
-            return
-        left = found[0]
-
-        def recover() -> None:
-            if not self.may_leave():
-                self._offer_recovery()
-                return
-            try:
-                self.session.restart(left.design, left.path, saved=False)
-            except OutOfRange as fault:
-                self.notice.report(
-                    tr("Not recovered. {fault} It stays in {file}.", fault=fault, file=left.file), bad=True
-                )
-                return
-            self.autosave_now()
-            left.forget()
-            self._offer_recovery()
-
-        def give_up() -> None:
-            left.forget()
-            self._offer_recovery()
-
-        when = time.strftime("%d %b, %H:%M", time.localtime(left.when))
-        of = tr(", of {path}", path=left.path) if left.path else ""
-        more = tr(" {found} more are asked about after it.", found=len(found) - 1) if len(found) > 1 else ""
-        words = tr(
-            "“{name}”{of}, kept {when}, was not saved when Cooper last ended.{more}",
-            name=left.design.name,
-            of=of,
-            when=when,
-            more=more,
-        )
-        self.notice.ask(words, [(tr("Recover it"), recover), (tr("Give it up"), give_up)])
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not (self.may_leave() and self.ways_out.may_leave()):
@@ -640,22 +407,6 @@ class Window(PaintingTurn):
         event.accept()
 
     # -- odds and ends
-
-    def _working(self, label: str) -> None:
-        """Say that a change takes its time, once it does, with a way to give it up."""
-        self._work_words = tr("Working out “{label}” …", label=label)
-        self.work_told.start()
-
-    def _tell_work(self) -> None:
-        self.notice.ask(self._work_words, [(tr("Cancel"), self.session.give_up)])
-
-    def _worked(self) -> None:
-        self.work_told.stop()
-        self.notice.withdraw(self._work_words)
-
-    def _refused(self, _key: str, fault: OutOfRange) -> None:
-        """Faults of edits that nobody else answers for are said in the notice."""
-        self.notice.report(message_of(fault), bad=True)
 
     def _close_top(self) -> None:
         """Close what lies on top: an explanation, else faults, else the open sheet, else what the Margins opened."""
@@ -680,12 +431,3 @@ class Window(PaintingTurn):
             self.bench.drawing.look_at_mesh()
         else:
             super().keyPressEvent(event)
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if event.mimeData().hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        urls = [u.toLocalFile() for u in event.mimeData().urls() if u.isLocalFile()]
-        if urls:
-            self.open_path(Path(urls[0]))

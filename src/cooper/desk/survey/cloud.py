@@ -8,12 +8,10 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
-    QFont,
     QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
     QPolygonF,
@@ -24,37 +22,24 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
-from cooper.desk.widgets.plot import round_steps
-from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
+from cooper.desk.survey.cloud_marks import (
+    SHAPES,
+    STEPS,
+    paint_axes,
+    paint_edge,
+    paint_legend,
+    paint_limits,
+    paint_marks,
+)
+from cooper.desk.widgets.typeset import words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.criteria import CRITERIA
 from cooper.survey.pareto_front import pareto_front
 
 LEFT, RIGHT, TOP, BOTTOM = 54, 16, 26, 40
 NEAR = 9.0
 """Pixels within which the pointer takes a point."""
-STEPS = 32
-"""Shades of the colour scale."""
 LEAST_DRAG = 4.0
-
-
-def _shape(rows: tuple[str, ...]) -> list[tuple[int, int]]:
-    mid = len(rows) // 2
-    return [(x - mid, y - mid) for y, row in enumerate(rows) for x, c in enumerate(row) if c == "#"]
-
-
-SHAPES = [
-    _shape((".###.", "#####", "#####", "#####", ".###.")),
-    _shape(("#####", "#...#", "#...#", "#...#", "#####")),
-    _shape(("..#..", "..#..", ".###.", ".###.", "#####")),
-    _shape(("..#..", ".###.", "#####", ".###.", "..#..")),
-    _shape(("#...#", ".#.#.", "..#..", ".#.#.", "#...#")),
-    _shape(("..#..", "..#..", "#####", "..#..", "..#..")),
-    _shape(("#####", ".###.", ".###.", "..#..", "..#..")),
-    _shape((".....", "#####", "#####", "#####", ".....")),
-]
-"""What a point looks like, by the place of its arrangement: disc, open square, wedge, diamond, cross …"""
 
 
 def _rgb(c: QColor) -> tuple[int, int, int]:
@@ -298,19 +283,19 @@ class Cloud(QWidget):
         p = QPainter(self)
         p.drawImage(0, 0, self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint_axes(p)
+        paint_axes(self, p)
         room = self.room()
         if not all(self._known(k) for k in self.keys[:2]):
             # There are no ends from which scales could be drawn.
             text = tr("no design has both of these quantities") if len(self.keep) else tr("no design to show")
             words(p, text, th.font(th.SMALL), self.theme.color("muted"), room.left() + 16, room.top() + 24)
             return
-        self._paint_legend(p)
+        paint_legend(self, p)
         p.save()
         p.setClipRect(room.adjusted(-6, -6, 6, 6))
-        self._paint_limits(p)
-        self._paint_edge(p)
-        self._paint_marks(p)
+        paint_limits(self, p)
+        paint_edge(self, p)
+        paint_marks(self, p)
         p.restore()
         if self._drag in ("box", "lasso") and len(self._path) > 1:
             p.setPen(QPen(self.theme.color("copper"), 1.2, Qt.PenStyle.DashLine))
@@ -319,124 +304,6 @@ class Cloud(QWidget):
                 p.drawRect(QRectF(self._path[0], self._path[-1]).normalized())
             else:
                 p.drawPolygon(QPolygonF(self._path))
-
-    def _paint_axes(self, p: QPainter) -> None:
-        t, room, view = self.theme, self.room(), self.view()
-        p.setPen(QPen(t.color("muted"), th.FINE))
-        p.drawLine(room.bottomLeft(), room.bottomRight())
-        p.drawLine(room.bottomLeft(), room.topLeft())
-        x, y, _ = (CRITERIA[k] for k in self.keys)
-        small = th.font(th.SMALL)
-        for ends, known, across in ((view.x, x, True), (view.y, y, False)):
-            if not self._known(known.key):
-                continue
-            for value in round_steps(known.shown(ends[0], self.system), known.shown(ends[1], self.system)):
-                held = known.held(value, self.system)
-                px, py = (
-                    float(v[0])
-                    for v in self._place(
-                        np.array([held if across else view.x[0]]), np.array([view.y[0] if across else held])
-                    )
-                )
-                text = tr("{value:g}", value=value + 0.0)
-                p.setPen(QPen(t.color("line"), th.HAIR))
-                if across:
-                    p.drawLine(QPointF(px, room.bottom()), QPointF(px, room.bottom() + 4))
-                    words(p, text, small, t.color("muted"), px - 3.2 * len(text), room.bottom() + 16)
-                else:
-                    p.drawLine(QPointF(room.left() - 4, py), QPointF(room.left(), py))
-                    words(p, text, small, t.color("muted"), room.left() - 7, py + 4, right=True)
-        unit = tr(" {system}", system=x.unit(self.system)) if x.unit(self.system) else ""
-        runs = [*symbol_runs(x.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
-        draw_right(
-            p, [Run(tr("{words}  ", words=x.words), small, t.color("muted")), *runs], room.right(), room.bottom() + 33
-        )
-        unit = tr(" {system}", system=y.unit(self.system)) if y.unit(self.system) else ""
-        runs = [*symbol_runs(y.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
-        draw(p, [*runs, Run(tr("  {words}", words=y.words), small, t.color("muted"))], 8, 16)
-
-    def _paint_scale(self, p: QPainter) -> None:
-        """The scale of the colour."""
-        t, small, room = self.theme, th.font(th.SMALL), self.room()
-        key = CRITERIA[self.keys[2]]
-        low, high = (key.text(v, self.system) for v in self.color_span())
-        colors = self._colors()
-        x = (
-            words_right(
-                p,
-                tr("{high} {system}", high=high, system=key.unit(self.system)).strip(),
-                small,
-                t.color("muted"),
-                room.right(),
-                16,
-            )
-            - 6
-        )
-        for k in range(STEPS):
-            p.fillRect(QRectF(x - 64 + 2 * k, 8, 2.5, 8), QColor.fromRgba(int(colors[k])))
-        x = words_right(p, low, small, t.color("muted"), x - 70, 16) - 8
-        left = x - sum(advance(r.text, r.font) for r in symbol_runs(key.symbol, None, t.color("ink")))
-        draw(p, symbol_runs(key.symbol, None, t.color("ink")), left, 16)
-
-    def _paint_legend(self, p: QPainter) -> None:
-        """The scale of the colour, and what the shapes stand for."""
-        t, small, room = self.theme, th.font(th.SMALL), self.room()
-        if self._known(self.keys[2]):
-            self._paint_scale(p)
-        if len(self.kinds) < 2:
-            return
-        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        ink = t.color("ink")
-        for k, kind in enumerate(self.kinds[:8]):
-            y = room.top() + 10 + 15 * k
-            words_right(p, kind, small, t.color("muted"), room.right() - 12, y + 4)
-            for a, b in SHAPES[k % len(SHAPES)]:
-                p.fillRect(QRectF(room.right() - 6 + a, y + b, 1, 1), ink)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing, True)
-
-    def _paint_limits(self, p: QPainter) -> None:
-        """Where the margin is nought, and the limits that are asked for."""
-        room, t = self.room(), self.theme
-        p.setPen(QPen(t.color("short"), th.HAIR, Qt.PenStyle.DashLine))
-        for n, key in enumerate(self.keys[:2]):
-            for limit in self.limits.get(key, ()):
-                px, py = (float(v[0]) for v in self._place(np.array([limit]), np.array([limit])))
-                if n == 0:
-                    p.drawLine(QPointF(px, room.top()), QPointF(px, room.bottom()))
-                else:
-                    p.drawLine(QPointF(room.left(), py), QPointF(room.right(), py))
-
-    def _paint_edge(self, p: QPainter) -> None:
-        """The best-possible edge as steps: from one design to the next none is better in both."""
-        if len(self.edge) < 2:
-            return
-        xs, ys = self._place(*(self.values[k][self.edge] for k in self.keys[:2]))
-        path = QPainterPath(QPointF(float(xs[0]), float(ys[0])))
-        for k in range(1, len(xs)):
-            # As far as the next one the best of the one before stays.
-            corner = (xs[k], ys[k - 1])
-            path.lineTo(QPointF(float(corner[0]), float(corner[1])))
-            path.lineTo(QPointF(float(xs[k]), float(ys[k])))
-        p.setPen(QPen(self.theme.color("copper"), th.FINE))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.drawPath(path)
-
-    def _paint_marks(self, p: QPainter) -> None:
-        t = self.theme
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.setPen(QPen(t.color("copper"), 1.6))
-        there = all(k in self.values for k in self.keys[:2])
-        for n in self.chosen[:400].tolist() if there else ():
-            p.drawEllipse(self.point(n), 5, 5)
-        if there and 0 <= self.hover < len(self.keep):
-            p.setPen(QPen(t.color("ink"), 1.6))
-            p.drawEllipse(self.point(self.hover), 7, 7)
-        if all(k in self.present for k in self.keys[:2]):
-            px, py = (float(v[0]) for v in self._place(*(np.array([self.present[k]]) for k in self.keys[:2])))
-            p.setPen(QPen(t.color("ink"), 1.8))
-            for a, b in ((-7, 0), (7, 0), (0, -7), (0, 7)):
-                p.drawLine(QPointF(px + a, py + b), QPointF(px + a / 3, py + b / 3))
-            p.drawEllipse(QPointF(px, py), 5, 5)
 
     # -- acting
 
@@ -545,9 +412,3 @@ class Cloud(QWidget):
             self.taken.emit(self.hover)
         else:
             event.ignore()
-
-
-def words_right(p: QPainter, text: str, f: QFont, color: QColor, right: float, baseline: float) -> float:
-    """Words that end at ``right``; returns where they begin."""
-    words(p, text, f, color, right, baseline, right=True)
-    return right - advance(text, f)

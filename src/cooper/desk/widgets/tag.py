@@ -18,7 +18,7 @@ from PySide6.QtGui import (
     QPen,
     QPolygonF,
 )
-from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
@@ -26,21 +26,24 @@ from cooper.desk.base.slices import Slices
 from cooper.desk.base.state import Outcome
 from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.fault_card import FaultCard
-from cooper.desk.widgets.labels import Label, plain_tip
+from cooper.desk.widgets.labels import plain_tip
+from cooper.desk.widgets.tag_editor import TagEditor
+from cooper.desk.widgets.tag_menu import open_tag_menu
+from cooper.desk.widgets.tag_range import refuse, tell_range
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
 from cooper.document.models import Design
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.fields import Field
 from cooper.editing.formulas import with_formula
-from cooper.editing.ranges import Range, Try, each_range, trials_of
+from cooper.editing.ranges import Range
 from cooper.errors import OutOfRange
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Note
 
 HEIGHT = 26
-HINT_MS, HINT_STEPS = 500, 12
+HINT_MS = 500
 """When an open tag tells its range, and how finely it looks for the ends."""
 
 
@@ -157,7 +160,7 @@ class Tag(QWidget):
         timer = QTimer(self)
         timer.setSingleShot(True)
         timer.setInterval(HINT_MS)
-        timer.timeout.connect(self.tell_range)
+        timer.timeout.connect(lambda: tell_range(self))
         return timer
 
     def _runs(self) -> list[Run]:
@@ -251,28 +254,9 @@ class Tag(QWidget):
             self.open()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        menu = QMenu(self)
-        menu.addAction(translate(tr("Edit\tEnter")), self.open)
-        menu.addAction(translate(tr("Copy with unit\tCtrl+C")), self.copy)
-        if self.field.swap is not None:
-            words = (
-                tr("Give it, solve {partner}", partner=self.field.partner)
-                if self.is_solved()
-                else tr("Let it be solved")
-            )
-            menu.addAction(translate(f"{words}\tG"), self.swap)
-        menu.addSeparator()
-        menu.addAction(translate(tr("A standard step up\tUp")), lambda: self.step(1))
-        menu.addAction(translate(tr("A standard step down\tDown")), lambda: self.step(-1))
-        if self.field.clear is not None:
-            menu.addAction(
-                translate(tr("Take it away: {empty}", empty=self.field.empty)),
-                lambda: self.commit_text(self.field.empty),
-            )
-        menu.addAction(translate(tr("What it is\tF1")), self._explain)
-        menu.exec(event.globalPos())
+        open_tag_menu(self, event)
 
-    def _explain(self) -> None:
+    def explain(self) -> None:
         self.setFocus()
         run = getattr(self.window(), "run", None)
         if run is not None:
@@ -335,45 +319,6 @@ class Tag(QWidget):
         editor.textEdited.connect(lambda _text: self.hint_later.start())
         self.editing.emit(True)
 
-    def tell_range(self) -> None:
-        """Look for the values between which the design works, all else kept, and say them under the open editor."""
-        now = self.value()
-        if self.editor is None or self.fault is not None or now is None:
-            return
-        reach = 5 * max(abs(now), 1.0)
-        low, high = now - reach, now + reach
-        search = each_range(self._trials(), now, low, high, self.field.kind == "count", HINT_STEPS)
-        self.search.start(search, lambda found: self._show_hint(found, (low, high)))
-
-    def _trials(self) -> tuple[Try, ...]:
-        """Whether the design as it now stands fits and works with another value of this quantity."""
-        field, design, results = self.field, self.session.design, self.session.results
-        return trials_of(lambda v: field.give(design, results, v))
-
-    def _show_hint(self, found: Range, ends: Range) -> None:
-        if self.editor is None:
-            return
-        low, high = found
-        kind, system = self.field.kind, self.session.system
-        # An end that was reached is only known to work; how far beyond is not looked for.
-        first = f"{number(low, kind, system)}" + (tr(" or less") if low == ends[0] else "")
-        last = f"{number(high, kind, system)}" + (tr(" or more") if high == ends[1] else "")
-        self.close_hint()
-        self.hint = Label(
-            tr("works from {first} to {last} {unit}", first=first, last=last, unit=self.unit()).strip(),
-            self.parentWidget(),
-        )
-        self.hint.setObjectName("range_hint")
-        th.set_style(self.hint, "form", "hint")
-        th.set_text_role(self.hint, "muted", th.SMALL)
-        self.hint.adjustSize()
-        # Beside the editor, so that a sheet which opens over the Bench covers both.
-        room = self.parentWidget() or self
-        place = self.editor.geometry().bottomLeft()
-        self.hint.move(max(2, min(place.x(), room.width() - self.hint.width() - 6)), place.y() + 3)
-        self.hint.show()
-        self.hint.raise_()
-
     def close_hint(self) -> None:
         self.search.stop()
         if self.hint is not None:
@@ -422,7 +367,7 @@ class Tag(QWidget):
         try:
             value = parse(text, field.kind, self.session.system, name)
         except OutOfRange as fault:
-            self._refused(fault)
+            refuse(self, fault)
             return False
         return self.commit(value, field)
 
@@ -457,66 +402,8 @@ class Tag(QWidget):
         if outcome.fault is None:
             self.close_fault()
         else:
-            self._refused(outcome.fault)
+            refuse(self, outcome.fault)
         return bool(outcome)
-
-    def _refused(self, fault: OutOfRange) -> None:
-        """Show a fault in this field's own terms; where it does not name the range that works this is looked for by
-        trying, and added."""
-        value, now = fault.value, self.value()
-        own = fault.quantity in (self.field.key, plain(self.field.symbol, self.field.index))
-        if now is None or (own and (fault.low is not None or fault.high is not None)):
-            self.show_fault(fault)
-            return
-        reason = (
-            fault.reason
-            if own
-            else tr(
-                "{quantity} would be {shown}: {reason}",
-                quantity=fault.quantity,
-                shown=_shown(fault.value),
-                reason=fault.reason,
-            )
-        )
-        typed = value if own and isinstance(value, int | float) else self._typed()
-        name = fault.quantity if own else plain(self.field.symbol, self.field.index)
-        bare = OutOfRange(name, typed if typed is not None else str(value), reason)
-        self.show_fault(bare, looking=True)
-        if isinstance(typed, int | float):
-            # Towards a typed number only its own side is looked at; where nothing could be read, both.
-            ends = (min(typed, now), max(typed, now))
-        else:
-            spread = max(abs(now) * 4, 1.0)
-            ends = (now - spread, now + spread)
-        key = (self.session.design, self.field.key, ends)
-
-        def found(ends_found: Range) -> None:
-            self._kept_range = key, ends_found
-            low: float | None
-            high: float | None
-            low, high = ends_found
-            if isinstance(typed, int | float) and low <= typed <= high:
-                # What was tried leaves out what refused it, as shafts that are found last: no range is better than a
-                # wrong one.
-                self.show_fault(bare)
-                return
-            if isinstance(typed, int | float):
-                low, high = (low, None) if typed < now else (None, high)
-            if self.fault is not None:
-                self.show_fault(OutOfRange(bare.quantity, bare.value, bare.reason, low=low, high=high))
-
-        if key == self._kept_range[0]:
-            found(self._kept_range[1])
-        else:
-            self.search.start(each_range(self._trials(), now, *ends, self.field.kind == "count"), found)
-
-    def _typed(self) -> float | None:
-        if self.editor is None:
-            return None
-        try:
-            return parse(self.editor.text(), self.field.kind, self.session.system)
-        except OutOfRange:
-            return None
 
     def show_fault(self, fault: OutOfRange, looking: bool = False) -> None:
         self.close_fault()
@@ -547,59 +434,3 @@ class Tag(QWidget):
                 editor.deleteLater()
                 self.editing.emit(False)
             self.setFocus()
-
-
-def _shown(value: float | str) -> str:
-    return tr("{value:.6g}", value=value) if isinstance(value, int | float) else value
-
-
-class TagEditor(QLineEdit):
-    """The line in which a tag's value is typed: Enter takes it, Escape leaves it, Tab goes on."""
-
-    def __init__(self, tag: Tag) -> None:
-        super().__init__(tag.parentWidget())
-        self.tag = tag
-        self.setObjectName(f"edit_{tag.field.key}")
-        self.setAccessibleName(translate(tag.accessibleName()))
-        self.setFont(th.font(bold=True))
-        self.setMaxLength(80)
-        self.resize(max(tag.width(), 96), HEIGHT)
-        parent = tag.parentWidget()
-        right = parent.width() - 4 if parent else tag.x() + self.width()
-        self.move(min(tag.x(), right - self.width()), tag.y())
-        self.raise_()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            tag = self.tag
-            tag.close_editor(take=True)
-            if tag.editor is None:
-                tag.setFocus()
-        elif event.key() == Qt.Key.Key_Escape:
-            tag = self.tag
-            tag.close_editor(take=False)
-            tag.setFocus()
-        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.tag.step(
-                1 if event.key() == Qt.Key.Key_Up else -1, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            )
-            self.setText(translate(self.tag.text()))
-            self.selectAll()
-        else:
-            super().keyPressEvent(event)
-
-    def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab takes the value and goes to the next tag."""
-        tag = self.tag
-        tag.close_editor(take=True)
-        if tag.editor is not None:
-            return True
-        tag.setFocus(Qt.FocusReason.TabFocusReason)
-        moved = tag.focusNextPrevChild(forward)
-        del moved
-        return True
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        if event.reason() in (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.OtherFocusReason) and self.isVisible():
-            self.tag.close_editor(take=True)
