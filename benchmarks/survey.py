@@ -57,13 +57,13 @@ CASES: dict[str, tuple[Duty, SurveySpec]] = {
 def searched(made: Plan, cores: int) -> tuple[float, float, int, int]:
     """Seconds in all and to the first designs, candidates looked at, designs found."""
     start = time.perf_counter()
-    first, looked, found = 0.0, 0, 0
+    first, looked, result = 0.0, 0, 0
     for batch in run(made, cores):
         looked += batch.looked
-        found += len(batch)
+        result += len(batch)
         if len(batch) and not first:
             first = time.perf_counter() - start
-    return time.perf_counter() - start, first, looked, found
+    return time.perf_counter() - start, first, looked, result
 
 
 def main() -> None:

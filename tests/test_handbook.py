@@ -76,8 +76,8 @@ def test_pages_are_found_by_what_one_would_type(whole):
         ("rim thickness", "quantity/Y_B"),
         ("micropitting", None),
     ):
-        found = [p.key for p in whole.search(text)[:4]]
-        assert found and (wanted is None or wanted in found), (text, found)
+        result = [p.key for p in whole.search(text)[:4]]
+        assert result and (wanted is None or wanted in result), (text, result)
     assert any(p.kind == "note" for p in whole.search("undercuts"))
     assert not whole.search("no such words anywhere")
 

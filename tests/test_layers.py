@@ -109,17 +109,17 @@ def test_no_two_modules_share_a_name_and_no_files_import_each_other_in_a_circle(
     assert sorted(s for s in set(stems) if stems.count(s) > 1) == []
     uses = uses_of_modules()
     while True:
-        ends = {m for m, found in uses.items() if not found}
+        ends = {m for m, result in uses.items() if not result}
         if not ends:
             break
-        uses = {m: found - ends for m, found in uses.items() if m not in ends}
+        uses = {m: result - ends for m, result in uses.items() if m not in ends}
     assert not uses, f"these import each other: {sorted(uses)}"
 
 
 def test_the_rooms_of_the_desk_import_one_way():
-    for module, found in uses_of_modules().items():
+    for module, result in uses_of_modules().items():
         here = module.split(".")
-        for name in found:
+        for name in result:
             there = name.split(".")
             if here[:2] == there[:2] == ["cooper", "desk"] and len(here) > 2 < len(there):
                 assert ROOMS.index(there[2]) <= ROOMS.index(here[2]), f"{module} imports {name}"

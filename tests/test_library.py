@@ -71,9 +71,9 @@ def test_a_model_is_saved_opened_searched_and_taken(tmp_path):
     m = cooper.from_duty(2200, 1420, 4.0, 8000)
     m.save(tmp_path / "m.cooper.json")
     assert cooper.open(tmp_path / "m.cooper.json").design == m.design
-    found = m.survey(arrangements=("pair",), most=4)
-    best = m.taken(found, 0)
+    result = m.survey(arrangements=("pair",), most=4)
+    best = m.taken(result, 0)
     assert best["u"] == pytest.approx(4.0, rel=0.03) and best["mass_1"] + best["mass_2"] == pytest.approx(
-        float(found.values["mass"][0]), rel=0.2
+        float(result.values["mass"][0]), rel=0.2
     )
     assert dir(cooper) and not hasattr(cooper, "nothing")

@@ -20,9 +20,9 @@ def project(tmp_path):
     bin_ = tmp_path / "bin"
     bin_.mkdir()
     for name in ("bash", "cat", "sha256sum", "flock", "rm", "mkdir", "printf", "dirname", "chmod", "echo"):
-        found = shutil.which(name)
-        if found:
-            (bin_ / name).symlink_to(found)
+        result = shutil.which(name)
+        if result:
+            (bin_ / name).symlink_to(result)
     script(
         bin_ / "python3",
         f'echo "python3 $*" >> {tmp_path}/calls\n'

@@ -37,13 +37,13 @@ def needed() -> list[str]:
     """Names of the packages that the program runs on, with what these need, as they are installed here."""
     text = (root / "pyproject.toml").read_text(encoding="utf-8").split("[project.optional-dependencies]")[0]
     todo = re.findall(r'^\s+"([A-Za-z0-9_.-]+)', text.split("dependencies = [")[1], re.MULTILINE)
-    found: list[str] = []
+    result: list[str] = []
     while todo:
         name = todo.pop()
         key = re.sub(r"[-_.]+", "-", name).lower()
-        if key in found:
+        if key in result:
             continue
-        found.append(key)
+        result.append(key)
         for line in distribution(name).requires or []:
             requirement, _, marker = line.partition(";")
             if "extra" in marker or ("python_version" in marker and "<" in marker) or "win32" in marker:
@@ -55,7 +55,7 @@ def needed() -> list[str]:
                 except ModuleNotFoundError:
                     continue
                 todo.append(part[0])
-    return sorted(found)
+    return sorted(result)
 
 
 PRERM = """#!/bin/sh

@@ -60,14 +60,14 @@ def mutants(file: Path) -> list[Mutant]:
     for line in source.splitlines(keepends=True):
         starts.append(starts[-1] + len(line.encode()))
     raw = source.encode()
-    found: list[Mutant] = []
+    result: list[Mutant] = []
 
     def at(line: int, column: int) -> int:
         return starts[line - 1] + column
 
     def add(node: ast.AST, start: int, end: int, text: str) -> None:
         old = raw[start:end].decode()
-        found.append(Mutant(file, raw, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
+        result.append(Mutant(file, raw, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
 
     annotations = {
         id(n) for node in ast.walk(ast.parse(source)) for n in ast.walk(getattr(node, "annotation", None) or ast.Pass())
@@ -95,7 +95,7 @@ def mutants(file: Path) -> list[Mutant]:
             if between.count(old) == 1 and "#" not in between:
                 place = low + between.index(old)
                 add(node, place, place + len(old), new)
-    return found
+    return result
 
 
 def notices(tree: Path, m: Mutant, whole: bool) -> str:

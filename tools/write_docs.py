@@ -56,14 +56,14 @@ def _held() -> Iterator[str]:
     for name in sorted({*rows, *derived}):
         module, _, own = name.rpartition(".")
         words = " ".join((getattr(importlib.import_module(f"cooper.{module}"), own).__doc__ or "").split())
-        found = re.findall(r"((?:ANSI/AGMA|AGMA|ISO/T[RS]|ISO|VDI|DIN|ASTM) ?[\w-]+(?::\d{4})?(?:, \d[\d.]*)?)", words)
+        result = re.findall(r"((?:ANSI/AGMA|AGMA|ISO/T[RS]|ISO|VDI|DIN|ASTM) ?[\w-]+(?::\d{4})?(?:, \d[\d.]*)?)", words)
         # The heading of the file tells the source of all in it that name none.
         heading = re.findall(
             r"((?:ANSI/AGMA|ISO/T[RS]|ISO|VDI|DIN) ?[\w-]+(?::\d{4})?)",
             " ".join((importlib.import_module(f"cooper.{module}").__doc__ or "").split()),
         )
         count = max(len(rows.get(name, [])) - 1, 0)
-        source = (found or heading or ["own derivation"])[-1].rstrip(".")
+        source = (result or heading or ["own derivation"])[-1].rstrip(".")
         yield f"| `{name}` | {source} | {count or '–'} | {derived.get(name, '–').replace('::', ': ')} |"
     yield ""
     yield "## Data files"

@@ -72,13 +72,13 @@ OWN_NAME = "English"
 
 def marked() -> dict[str, str]:
     """Every text that is marked, with the file that it stands in."""
-    found = {}
+    result = {}
     for file, _, text, _, _ in extract_from_dir(
         source, [("**.py", "python")], keywords={"tr": None, "ngettext": (1, 2)}
     ):
         if isinstance(text, str) and re.search("[A-Za-z]{2}", re.sub(r"\{[^}]*\}", "", text)):
-            found.setdefault(text, file)
-    return found
+            result.setdefault(text, file)
+    return result
 
 
 def of_tables() -> dict[str, str]:
@@ -127,7 +127,7 @@ def stock_words(data: object, top: bool = True) -> Iterator[str]:
 def constants() -> set[str]:
     """Every text of the source and the data as it stands there: what a translated word of the vocabulary must be
     among."""
-    found = {
+    result = {
         name
         for file in (source / "stock" / "data").glob("*.json")
         for name in names_in(json.loads(file.read_text(encoding="utf-8")))
@@ -135,8 +135,8 @@ def constants() -> set[str]:
     for file in source.rglob("*.py"):
         for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
             if isinstance(node, ast.Constant) and isinstance(node.value, str):
-                found.add(node.value)
-    return found
+                result.add(node.value)
+    return result
 
 
 def texts() -> dict[str, str]:

@@ -225,9 +225,9 @@ class Model(Struct, frozen=True, dict=True):
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
         return at_once(SurveySpec.from_data({**start.plain(), **bounds}), self.design)
 
-    def taken(self, found: SurveyResult, row: int) -> Model:
+    def taken(self, result: SurveyResult, row: int) -> Model:
         """The design of a row (from 0) of what a survey found for this duty."""
-        return Model(found.design(row, self.design))
+        return Model(result.design(row, self.design))
 
     def _full(self, name: str, known: Mapping[str, Any]) -> str:
         """The full name: that of the only stage where none is told."""

@@ -47,8 +47,8 @@ def as_float(value: Loose) -> Array:
         return value
     if kind is float or kind is int:
         return _number(value)
-    found: Array = np.asarray(value, dtype=float)
-    return found if found.ndim else found[()]
+    result: Array = np.asarray(value, dtype=float)
+    return result if result.ndim else result[()]
 
 
 def where(mark: Loose, yes: Loose, no: Loose) -> Array:
@@ -59,8 +59,8 @@ def where(mark: Loose, yes: Loose, no: Loose) -> Array:
     """
     if type(mark) in _MARK and type(yes) in _ONE and type(no) in _ONE:
         return _number(yes if mark else no)
-    found: Array = np.where(mark, yes, no)
-    return found if found.ndim else found[()]
+    result: Array = np.where(mark, yes, no)
+    return result if result.ndim else result[()]
 
 
 def any_(marks: Loose) -> bool:
@@ -124,8 +124,8 @@ def ascending(values: Loose) -> Array:
     >>> ascending([3.0, 1.0, 3.0]).tolist()
     [1.0, 3.0]
     """
-    found = np.sort(as_float(values), axis=None)
-    return found[np.append(True, found[1:] != found[:-1])] if len(found) else found
+    result = np.sort(as_float(values), axis=None)
+    return result[np.append(True, result[1:] != result[:-1])] if len(result) else result
 
 
 def frozen(value: T) -> T:

@@ -331,14 +331,14 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
         # A design that another program hands over.
         design = read_design(sys.stdin.read(), tr("standard input")) if str(file) == "-" else open_design(file)
         LOG.info("opened in %.2f s: stages %d", time.monotonic() - begun, len(design.train.stages))
-        found = settled(design)
+        result = settled(design)
         LOG.info(
             "worked out in %.2f s: checks %d, notes %d",
             time.monotonic() - begun,
-            len(found[1].checks),
-            len(found[1].notes),
+            len(result[1].checks),
+            len(result[1].notes),
         )
-        return found
+        return result
     except Unusable as fault:
         unusable(message_of(fault))
     except OutOfRange as fault:

@@ -32,11 +32,11 @@ def match(
     from cooper.errors import OutOfRange
 
     try:
-        found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most, balls=";".join(balls))
+        result = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most, balls=";".join(balls))
     except OutOfRange as fault:
         unusable(message_of(fault))
     tell(tr("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm"))
-    for f in found:
+    for f in result:
         tell(
             tr(
                 "{m_n:8.4f}   {m_n_2:9.3f}   {alpha_n:10.2f}  {beta:8.3f}  {x:+7.3f}  {h_a:5.3f}   "
@@ -51,6 +51,6 @@ def match(
                 tip_residual=f.tip_residual,
             )
         )
-    if far := warning_of(found):
+    if far := warning_of(result):
         tell(far)
     tell(tr("h_a: addendum factor that the outside diameter asks for; off: measured less computed."))

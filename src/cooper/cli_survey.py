@@ -90,22 +90,22 @@ def survey(
         duty_options = {"speed": speed, "ratio": ratio, "tolerance": tolerance, "life": life, "shocks": shocks}
         base = _base(file, power, torque, process, duty_options)
         question = _question(base, file, process, arrangements, bounds, file_of_bounds)
-        found = at_once(question, base, None if around is None else around - 1)
-        rows = _rows(found, condition, by)
+        result = at_once(question, base, None if around is None else around - 1)
+        rows = _rows(result, condition, by)
         for path in (csv_out, xlsx_out):
             if path is not None:
-                save_survey(found, path, rows=rows)
-        _tell(found, rows, most)
+                save_survey(result, path, rows=rows)
+        _tell(result, rows, most)
         customary = customary_words(question.process, solve_duty(base.train.duty)[1], question.K_Hbeta)
         if customary and around is None:
             tell(customary)
         if out is not None:
-            kept = survey_of(found, base, None if around is None else around - 1)
+            kept = survey_of(result, base, None if around is None else around - 1)
             base = base.replace_unchecked(survey=kept)
             if take is not None and not 1 <= take <= len(rows):
                 raise OutOfRange("take", take, tr("the list has no such number"), low=1, high=len(rows))
             save_design(
-                found.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
+                result.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
             )
             written(out)
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
@@ -214,17 +214,17 @@ def _value(name: str, text: str) -> Any:
     field = types_of(SurveySpec).get(name)
     several = field is not None and get_origin(bare(field)[0]) is tuple
     parts = [p.strip() for p in text.split(",")] if several else [text]
-    found: list[Any] = []
+    result: list[Any] = []
     for part in parts:
         try:
             number = float(part)
-            found.append(int(number) if number == int(number) else number)
+            result.append(int(number) if number == int(number) else number)
         except ValueError:
-            found.append(None if part in ("", "none") else part)
-    return [f for f in found if f is not None] if several else found[0]
+            result.append(None if part in ("", "none") else part)
+    return [f for f in result if f is not None] if several else result[0]
 
 
-def _rows(found: SurveyResult, condition: str, by: str) -> list[int]:
+def _rows(result: SurveyResult, condition: str, by: str) -> list[int]:
     """The designs that are listed, in order."""
     import numpy as np
 
@@ -238,30 +238,30 @@ def _rows(found: SurveyResult, condition: str, by: str) -> list[int]:
             by,
             tr("no quantity of the survey is called so; there are {yardsticks}", yardsticks=names_of(CRITERIA)),
         )
-    if not len(found):
+    if not len(result):
         return []
-    rows = np.flatnonzero(chosen(found, condition))
+    rows = np.flatnonzero(chosen(result, condition))
     sign = -1.0 if CRITERIA[by].better == BETTER_MORE else 1.0
-    values = found.values.get(by, np.zeros(len(found)))
+    values = result.values.get(by, np.zeros(len(result)))
     return [int(n) for n in rows[np.argsort(sign * values[rows], kind="stable")]]
 
 
-def _tell(found: SurveyResult, rows: list[int], most: int) -> None:
+def _tell(result: SurveyResult, rows: list[int], most: int) -> None:
     """What became of the candidates, and the first designs of the list."""
     from cooper.survey.criteria import CRITERIA
     from cooper.survey.rules import rule_words
 
-    whole = "" if found.whole else tr(", not searched to the end")
+    whole = "" if result.whole else tr(", not searched to the end")
     tell(
         tr(
             "{possible:.4g} candidates, {looked} looked at one by one, {found} found{whole}",
-            possible=found.possible,
-            looked=found.looked,
-            found=len(found),
+            possible=result.possible,
+            looked=result.looked,
+            found=len(result),
             whole=whole,
         )
     )
-    for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]):
+    for rule, many in sorted(result.gone.items(), key=lambda kv: -kv[1]):
         if many:
             tell(tr("  {many:14.0f} went by {rule}", many=many, rule=rule_words(rule)))
     if not rows:
@@ -269,9 +269,9 @@ def _tell(found: SurveyResult, rows: list[int], most: int) -> None:
     heads = [tr("{k} {unit}", k=k, unit=CRITERIA[k].unit()).strip() for k in LISTED]
     click.echo(f"{'':6}" + "".join(f"{h:>12}" for h in heads))
     for place, n in enumerate(rows[:most], 1):
-        cells = [CRITERIA[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
+        cells = [CRITERIA[k].text(float(result.values[k][n])) if k in result.values else "–" for k in LISTED]
         click.echo(
             tr("{place:5d} ", place=place)
             + "".join(f"{translate(c):>12}" for c in cells)
-            + tr("  {n}", n=translate(found.label(n)))
+            + tr("  {n}", n=translate(result.label(n)))
         )

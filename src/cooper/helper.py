@@ -68,11 +68,11 @@ def call(function: str, args: tuple[Any, ...]) -> Iterator[Any]:
     module, _, name = function.partition(":")
     if not module.startswith("cooper."):
         raise ValueError(f"{function} is no function of Cooper")
-    found = getattr(importlib.import_module(module), name)(*args)
-    if isinstance(found, Iterator):
-        yield from found
+    result = getattr(importlib.import_module(module), name)(*args)
+    if isinstance(result, Iterator):
+        yield from result
     else:
-        yield found
+        yield result
 
 
 class Server:

@@ -41,16 +41,16 @@ class Values(MutableMapping[str, T], Generic[T]):
 
     def replace_unchecked(self, **more: T) -> Self:
         """The same values but these, final as those."""
-        found = self.copy(**more)
-        object.__setattr__(found, "_later", self._later)
-        object.__setattr__(found, "_shut", self._shut)
-        return found
+        result = self.copy(**more)
+        object.__setattr__(result, "_later", self._later)
+        object.__setattr__(result, "_shut", self._shut)
+        return result
 
     def copy(self, **more: T) -> Self:
         """What stands here, and these, for somebody who adds to them; what is to come later does not come along."""
-        found = type(self)(**self.__dict__)
-        found.__dict__.update(more)
-        return found
+        result = type(self)(**self.__dict__)
+        result.__dict__.update(more)
+        return result
 
     # What a mapping has is asked so often that it is not left to the general way of all mappings.
 
@@ -108,8 +108,8 @@ class Values(MutableMapping[str, T], Generic[T]):
     def __getitem__(self, symbol: str) -> T:
         if symbol not in self.__dict__ and symbol not in self:
             raise KeyError(symbol)
-        found: T = self.__dict__[symbol]
-        return found
+        result: T = self.__dict__[symbol]
+        return result
 
     def __iter__(self) -> Iterator[str]:
         self._come()

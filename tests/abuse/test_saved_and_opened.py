@@ -68,8 +68,8 @@ def number(rng, now):
 
 
 def of_fields(rng, d, r):
-    found = all_fields(d)
-    field = found[rng.choice(sorted(found))]
+    result = all_fields(d)
+    field = result[rng.choice(sorted(result))]
     if field.clear is not None and rng.random() < 0.1:
         return field.clear(d)
     if field.swap is not None and rng.random() < 0.2:

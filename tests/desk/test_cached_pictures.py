@@ -18,14 +18,14 @@ def stale(window):
     """The tags and checks in sight whose kept picture is not that of now."""
     parts = [(t, "_picture") for t in window.findChildren(Tag)]
     parts += [(row, "_still") for row in window.findChildren(CheckRow)]
-    found = []
+    result = []
     for widget, name in parts:
         if widget.isVisible():
             kept = widget.grab().toImage()
             setattr(widget, name, CachedPicture())
             if widget.grab().toImage() != kept:
-                found.append(widget.objectName())
-    return found
+                result.append(widget.objectName())
+    return result
 
 
 def test_no_kept_picture_is_stale_whatever_happens(window):

@@ -57,9 +57,9 @@ def german():
 
 def tool():
     spec = importlib.util.spec_from_file_location("write_words", ROOT / "tools" / "write_words.py")
-    found = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(found)
-    return found
+    result = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(result)
+    return result
 
 
 def gaps(text):
@@ -89,11 +89,11 @@ def test_a_catalogue_is_whole_and_its_gaps_are_those_of_the_texts(language):
 def test_no_message_that_is_raised_has_an_english_word_in_german():
     """Every note and check that a design raises, in German: no word that only the English texts have, but for the
     names that the designs gave."""
-    found = tool().read(tool().locales / "de" / "LC_MESSAGES" / "cooper.po")
+    result = tool().read(tool().locales / "de" / "LC_MESSAGES" / "cooper.po")
     words = re.compile(r"[A-Za-zäöüßÄÖÜ]{3,}")
     strip = re.compile(r"\{[^}]*\}|\b\w*_\w*\b")
-    english = {w.lower() for m in found if m.id for w in words.findall(strip.sub("", m.id))}
-    german = {w.lower() for m in found if m.id for w in words.findall(strip.sub("", m.string or ""))}
+    english = {w.lower() for m in result if m.id for w in words.findall(strip.sub("", m.id))}
+    german = {w.lower() for m in result if m.id for w in words.findall(strip.sub("", m.string or ""))}
     foreign = english - german
     set_language("de", ",")
     try:
@@ -262,10 +262,10 @@ def test_reports_and_drawings_leave_in_german(german):
 def test_commands_are_found_by_the_words_on_the_screen(german):
     window = Window(Session(demo()), Settings(), recover=False)
     window.show()
-    found = window.command_list
-    found.open()
-    found.line.setText("last")
-    items = [found.list.item(n) for n in range(found.list.count())]
+    result = window.command_list
+    result.open()
+    result.line.setText("last")
+    items = [result.list.item(n) for n in range(result.list.count())]
     assert any("Lastkollektiv" in i.text() for i in items)
     assert all("last" in i.text().casefold() for i in items)
     window.close()

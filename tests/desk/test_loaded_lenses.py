@@ -29,10 +29,10 @@ def typed(t, text):
 def stress(window):
     QTest.mouseClick(window.bench.lens_buttons["stress"], LEFT)
     settle()
-    found = window.bench.views["stress"]
-    assert found.source.fineness == "usual" and not found.source.fault
-    found.grab()
-    return found
+    result = window.bench.views["stress"]
+    assert result.source.fineness == "usual" and not result.source.fault
+    result.grab()
+    return result
 
 
 def test_the_field_follows_the_roll_the_gear_and_what_is_typed(window, stress):
@@ -231,8 +231,8 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     QTest.mouseClick(lens.modes["error over load and relief"], LEFT)
     settle()
     settle()
-    found = loaded.error_map
-    assert np.isfinite(found.ptp).all()
+    result = loaded.error_map
+    assert np.isfinite(result.ptp).all()
     lens.grab()
     QTest.mouseClick(loaded.chips["bears", False], LEFT)
     settle()

@@ -15,11 +15,11 @@ from cooper.editing.edit import set_at
 
 def columns(text):
     """The tables of a text: heads and numbers of each."""
-    found = []
+    result = []
     for block in text.split("\n\n"):
         head, *rows = block.split("\n")
-        found.append((head.split("\t"), np.array([[float(v or "nan") for v in r.split("\t")] for r in rows])))
-    return found
+        result.append((head.split("\t"), np.array([[float(v or "nan") for v in r.split("\t")] for r in rows])))
+    return result
 
 
 def copied(window):

@@ -25,16 +25,16 @@ def lens(window):
     window.session.restart(set_at(demo("winch"), "train.machine", None), None)
     settle()
     QTest.mouseClick(window.bench.lens_buttons["shafts"], LEFT)
-    found = with_machine(window.bench.views["shafts"])
-    assert not found.fault
-    return found
+    result = with_machine(window.bench.views["shafts"])
+    assert not result.fault
+    return result
 
 
-def with_machine(found):
+def with_machine(result):
     """The lens once its machine is there."""
-    wait_for(lambda: found.found() is not None, "no machine came")
+    wait_for(lambda: result.found() is not None, "no machine came")
     settle()
-    return found
+    return result
 
 
 def tag(lens, name, what):
@@ -104,12 +104,12 @@ def test_a_face_is_dragged_snaps_to_what_is_near_and_goes_back_by_escape(window,
         QTest.mousePress(lens, LEFT, pos=QPoint(round(view.x(z_from)), y))
         assert lens.moving.face is not None
         QTest.mouseMove(lens, QPoint(round(view.x(z_to)), y))
-        found = lens.moving.z, lens.moving.what
+        result = lens.moving.z, lens.moving.what
         lens.grab()
         if let_go:
             QTest.mouseRelease(lens, LEFT, pos=QPoint(round(view.x(z_to)), y))
             settle()
-        return found
+        return result
 
     start = lens.shaft.made.piece("bearing 2").start
     z, what = drag(start, start + 5.7)

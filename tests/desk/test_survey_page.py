@@ -196,17 +196,17 @@ def surveyed(window):
 
 
 def test_bounds_filter_cloud_and_table_at_once(window, surveyed):
-    page, found = surveyed, surveyed.found
+    page, result = surveyed, surveyed.found
     row = page.bounds["m_n"]
     row.give(2.0, 3.0)
     settle()
-    within = (found.values["m_n"] >= 2.0) & (found.values["m_n"] <= 3.0)
+    within = (result.values["m_n"] >= 2.0) & (result.values["m_n"] <= 3.0)
     assert np.array_equal(page.keep, within)
     assert page.table.rows.rowCount() == int(np.sum(within))
     assert row.lost == int(np.sum(~within))
     page.filter.setText("helical")
     settle()
-    assert np.array_equal(page.keep, within & (found.values["beta"] > 0))
+    assert np.array_equal(page.keep, within & (result.values["beta"] > 0))
     page.filter.setText("m_q<3")
     settle()
     assert "no quantity" in page.words.text()

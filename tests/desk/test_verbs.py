@@ -25,10 +25,10 @@ def opened(window):
     """The menu that was popped up last; closed again."""
     menus = [m for m in window.findChildren(QMenu) if m.isVisible()]
     assert len(menus) == 1
-    found = words(menus[0])
+    result = words(menus[0])
     menus[0].close()
     settle()
-    return found
+    return result
 
 
 def ask(widget, at=None):
@@ -40,8 +40,8 @@ def ask(widget, at=None):
 def test_the_name_of_the_design_opens_what_one_does_with_a_file(window):
     QTest.mouseClick(window.power_line.named, LEFT)
     settle()
-    found = opened(window)
-    assert {"Open a design …", "Save", "Save as …", "Export, report, print", "Rename the design …"} <= set(found)
+    result = opened(window)
+    assert {"Open a design …", "Save", "Save as …", "Export, report, print", "Rename the design …"} <= set(result)
     menu = file_menu(window)
     undo = next(a for a in menu.actions() if a.text().startswith("Undo"))
     b = window.session.design.train.stages[0].members[0].b
@@ -59,12 +59,12 @@ def test_the_right_button_on_every_lens_says_what_can_be_done_and_does_it(window
     settle()
     QTest.mouseClick(window.bench.verbs, LEFT)
     settle()
-    found = opened(window)
+    result = opened(window)
     view = window.bench.views[lens]
-    assert {row[0] for row in getattr(view, "VERBS", ())} <= set(found)
-    assert "All data of the mesh …" in found and "Look at it as" in found and "Find a command" in found
+    assert {row[0] for row in getattr(view, "VERBS", ())} <= set(result)
+    assert "All data of the mesh …" in result and "Look at it as" in result and "Find a command" in result
     ask(view.viewport() if hasattr(view, "viewport") else view, QPoint(5, view.height() - 5))
-    assert opened(window) == found
+    assert opened(window) == result
     before = window.bench.drawing.roll
     for action in bench_menu(window).actions():
         if action.text().startswith(("Roll on", "Move the contact on")):
@@ -151,9 +151,9 @@ def test_a_check_without_factors_opens_into_what_it_is_made_of_its_place_and_its
         assert levers, key
         for lever in levers:
             if lever.design is not None:
-                found = evaluate(lever.design).check(key)
+                result = evaluate(lever.design).check(key)
                 # What is proposed is enough, and hardly more.
-                assert -1e-9 <= found.margin < 0.05 or window.session.results.check(key).margin >= 0
+                assert -1e-9 <= result.margin < 0.05 or window.session.results.check(key).margin >= 0
 
 
 def test_the_first_window_leaves_room_for_its_frame(window):

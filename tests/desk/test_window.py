@@ -568,10 +568,10 @@ def test_an_overlap_is_marked_on_the_drawing_with_its_depth(window):
     assert drawing.overlaps() == []
     type_into(window, "d_a2", "54.9")
     window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.h_fP", 1.0), "h_fP")
-    found = drawing.overlaps()
-    assert found
-    assert found[0].depth > 0.01
-    before = found[0]
+    result = drawing.overlaps()
+    assert result
+    assert result[0].depth > 0.01
+    before = result[0]
     drawing.set_roll(0.04)
     assert drawing.overlaps()[0] != before
 

@@ -17,10 +17,10 @@ def test_every_listed_set_of_counts_meets_the_centre_distance_and_the_ratio(base
     r = evaluate(d)
     now = r.stages[0]
     u, a_w = abs(now.mesh["u"]), round(now.mesh["a_w"]) + 0.5
-    found = fits(d, r, 0, a_w, u, 2.0)
-    assert len(found) > 5
-    assert {f.by for f in found} <= {"shift", "helix"}
-    for f in found:
+    result = fits(d, r, 0, a_w, u, 2.0)
+    assert len(result) > 5
+    assert {f.by for f in result} <= {"shift", "helix"}
+    for f in result:
         s = evaluate(f.design).stages[0]
         assert s.mesh["a_w"] == a_w
         assert s.mesh["x_sum"] == pytest.approx(f.x_sum, abs=1e-6)

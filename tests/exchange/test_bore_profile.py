@@ -18,14 +18,14 @@ def area_of(profile):
     which the arc sees it."""
     ends = np.array([e[0] for e in profile.edges])
     x, y = ends.T
-    found = 0.5 * np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))
+    result = 0.5 * np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))
     for e in (e for e in profile.edges if len(e) == 3):
         a, m, b = e
         chord, to, u, v = b - a, m - (a + b) / 2, a - m, b - m
         seen = np.arctan2(abs(u[0] * v[1] - u[1] * v[0]), u @ v)
         turn, r = 2 * (np.pi - seen), np.hypot(*chord) / (2 * np.sin(seen))
-        found += np.sign(chord[1] * to[0] - chord[0] * to[1]) * r**2 / 2 * (turn - np.sin(turn))
-    return found
+        result += np.sign(chord[1] * to[0] - chord[0] * to[1]) * r**2 / 2 * (turn - np.sin(turn))
+    return result
 
 
 @pytest.fixture(scope="module")

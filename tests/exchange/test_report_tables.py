@@ -31,13 +31,13 @@ def test_each_cell_has_the_room_that_the_typesetter_takes():
     setting = HEAD[HEAD.index("#set text(font") :]
     colours = '#let (ink, muted, hair, copper) = ("#000000", "#000000", "#000000", "#000000").map(rgb)\n'
     source = f'#let language = "en"\n{colours}{ROWS}{setting}{asked}'
-    found = [m["value"] for m in json.loads(typst.query({"main.typ": source.encode()}, "<m>", font_paths=FONTS))]
-    tight = [(s, room, at) for (s, room), at in zip(cells.items(), found, strict=True) if at[0] > room]
+    result = [m["value"] for m in json.loads(typst.query({"main.typ": source.encode()}, "<m>", font_paths=FONTS))]
+    tight = [(s, room, at) for (s, room), at in zip(cells.items(), result, strict=True) if at[0] > room]
     assert not tight
     # A row of one line holds each with a gap to the next, and no room is given away: the texts would wrap sooner than
     # they need to.
-    assert max(high for _, high in found) + 2 <= ROW
-    loose = [s for (s, room), at in zip(cells.items(), found, strict=True) if "#" not in s and room > 1.03 * at[0] + 6]
+    assert max(high for _, high in result) + 2 <= ROW
+    loose = [s for (s, room), at in zip(cells.items(), result, strict=True) if "#" not in s and room > 1.03 * at[0] + 6]
     assert not loose
 
 

@@ -42,12 +42,12 @@ def test_rays_meet_what_a_search_of_every_triangle_finds(name):
     missed = 0
     for row, column in zip(rng.integers(0, size[1], 60), rng.integers(0, size[0], 60), strict=True):
         x, y = middle[0] + (column + 0.5 - size[0] / 2) / scale, middle[1] - (row + 0.5 - size[1] / 2) / scale
-        found = [nearest(p, f, np.array([x, y, 1e4]), np.array([0.0, 0.0, -1.0])) for p, f in seen]
-        if np.isinf(min(found)):
+        result = [nearest(p, f, np.array([x, y, 1e4]), np.array([0.0, 0.0, -1.0])) for p, f in seen]
+        if np.isinf(min(result)):
             assert hits.solid[row, column] == -1
             missed += 1
         else:
-            assert hits.height[row, column] == pytest.approx(1e4 - min(found), abs=2e-3)
+            assert hits.height[row, column] == pytest.approx(1e4 - min(result), abs=2e-3)
     assert 5 < missed < 55
     there = hits.solid >= 0
     assert np.linalg.norm(hits.normal[there], axis=1) == pytest.approx(1.0, abs=1e-5)

@@ -42,13 +42,13 @@ def plane(nodes, quads, chain, held, strain=True):
 
 def side_load(nodes, chain, traction):
     """Loads on the nodes of a chain under a traction (n, 2) at them, by Simpson's rule."""
-    found = np.zeros((len(nodes), 2))
+    result = np.zeros((len(nodes), 2))
     length = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(nodes[chain], axis=0).T))))
     for k in range(0, len(chain) - 2, 2):
         h = length[k + 2] - length[k]
         for n, w in zip((k, k + 1, k + 2), (1, 4, 1), strict=True):
-            found[chain[n]] += w * h / 6 * traction[n]
-    return found
+            result[chain[n]] += w * h / 6 * traction[n]
+    return result
 
 
 def test_a_cantilever_bends_as_timoshenko_has_it():

@@ -63,7 +63,7 @@ def test_rigid_teeth_without_forms_err_nowhere_and_with_forms_by_these():
 def test_the_mesh_is_as_stiff_as_iso_has_it_for_solid_discs():
     """ISO 6336-1, 9: c_gamma holds C_M = 0.8 between measured and computed stiffness, which a computed one has not."""
     rng = np.random.default_rng(7)
-    found = []
+    result = []
     for _ in range(24):
         d = pair(
             int(rng.integers(17, 40)),
@@ -74,8 +74,8 @@ def test_the_mesh_is_as_stiff_as_iso_has_it_for_solid_discs():
         )
         r = evaluate(d)
         c = cycle_of(loaded_ask(d.train, r, 0, "nominal", True), "coarse")
-        found.append(c.c.mean() * 0.8 / r.stages[0].mesh.c_gamma)
-    assert min(found) > 0.9 and max(found) < 1.15 and abs(np.median(found) - 1) < 0.07
+        result.append(c.c.mean() * 0.8 / r.stages[0].mesh.c_gamma)
+    assert min(result) > 0.9 and max(result) < 1.15 and abs(np.median(result) - 1) < 0.07
 
 
 def test_a_helix_that_goes_away_leaves_a_spur_gear():
@@ -156,18 +156,18 @@ def test_contact_runs_ahead_at_the_end_that_the_helix_leads():
 
 def test_what_is_proposed_is_better_in_its_sense_than_what_lies_beside_it():
     ask = ask_of(demo("mirror-cover"))
-    found = [f for some in each_relief(ask) for f in some]
-    assert [(f.aim, f.long) for f in found] == [
+    result = [f for some in each_relief(ask) for f in some]
+    assert [(f.aim, f.long) for f in result] == [
         (a, long) for long in (True, False) for a in ("smooth", "range", "between", "bears")
     ]
-    smooth = found[0]
+    smooth = result[0]
     assert smooth.ptp[1] < 0.3 * smooth.ptp[0]
     for other in (0.6, 1.5):
         assert np.ptp(cycle_of(relieved(ask, other * smooth.C_a, smooth.l_Ca), "coarse").te) > smooth.ptp[1]
-    bears = found[3]
+    bears = result[3]
     assert bears.p[1] <= 1.003 * bears.p[0] and bears.early[1] < bears.early[0]
-    assert found[2].C_a == pytest.approx((smooth.C_a + bears.C_a) / 2, abs=0.6)
-    over = found[1]
+    assert result[2].C_a == pytest.approx((smooth.C_a + bears.C_a) / 2, abs=0.6)
+    over = result[1]
 
     def worst(C):
         return max(np.ptp(cycle_of(relieved(ask, C, smooth.l_Ca), "coarse", q * ask.F).te) for q in (0.5, 0.75, 1.0))
@@ -326,16 +326,16 @@ def test_left_flanks_bear_where_the_driving_gear_turns_left(name):
 
 def test_the_crowning_that_is_proposed_presses_least_within_the_class():
     ask = ask_of(demo("winch"))
-    found = next(each_crowning(ask))
+    result = next(each_crowning(ask))
     slope = np.hypot(*(t[2] for t in ask.tolerances))
 
     def worst(C):
         return max(cycle_of(replace(ask, C_beta=C, C_Hbeta=w * slope), "coarse").p.max() for w in (-1, 0, 1))
 
-    assert found.p == pytest.approx((worst(0.0), worst(found.C_beta)))
-    assert found.p[1] < 0.9 * found.p[0]
+    assert result.p == pytest.approx((worst(0.0), worst(result.C_beta)))
+    assert result.p[1] < 0.9 * result.p[0]
     for other in (0.4, 2.0):
-        assert worst(other * found.C_beta) > found.p[1]
+        assert worst(other * result.C_beta) > result.p[1]
 
 
 def test_the_lesser_tip_relief_of_both_gears_counts_where_the_mesh_states_none():
@@ -344,5 +344,5 @@ def test_the_lesser_tip_relief_of_both_gears_counts_where_the_mesh_states_none()
     fine = {f"{base}members.{i}.Q": 5 for i in (0, 1)}
     made = {f"{base}members.0.flanks.C_alphaa": 20.0, f"{base}members.1.flanks.C_alphaa": 2.0}
     ways = (made, {f"{base}meshes.0.C_a": 2.0}, {f"{base}members.0.flanks.C_alphaa": 20.0}, {})
-    found = [evaluate(set_many(demo("winch"), {**fine, **way})).stages[0].mesh.S_int for way in ways]
-    assert found[0] == found[1] and found[2] == found[3] != found[0]
+    result = [evaluate(set_many(demo("winch"), {**fine, **way})).stages[0].mesh.S_int for way in ways]
+    assert result[0] == result[1] and result[2] == result[3] != result[0]

@@ -46,8 +46,8 @@ def test_the_root_stress_is_converged_within_the_error_that_is_told(name):
 def test_what_one_load_does_at_another_is_the_same_the_other_way_round_and_nothing_is_lost():
     for name in ("mirror-cover", "dome-ring"):
         _, ask = asks(name)[0]
-        found = loaded_section(section_body(ask.bodies[1])[0], COARSE)
-        plane, loads = found.plane, found.loads
+        result = loaded_section(section_body(ask.bodies[1])[0], COARSE)
+        plane, loads = result.plane, result.loads
         chain = plane.grid.chains[plane.grid.mid]
         force = loads.weight[:, :, None] * loads.normal[:, None, :]
         work = np.einsum("inc,jnc->ij", force, loads.u[:, chain])
@@ -100,8 +100,8 @@ def test_the_root_is_stressed_as_iso_has_it_within_a_band():
         r = evaluate(d)
         s, ask = r.stages[0], loaded_ask(d.train, r, 0, "nominal", True)
         for i in (0, 1):
-            found = root_comparison(s, i, field_basis(ask.bodies[i], COARSE), ask)
-            apart.append(found.rows[2].factor / found.rows[0].factor)
+            result = root_comparison(s, i, field_basis(ask.bodies[i], COARSE), ask)
+            apart.append(result.rows[2].factor / result.rows[0].factor)
     assert min(apart) > 0.98 and max(apart) < 1.15
     assert 1.02 < np.median(apart) < 1.08
 

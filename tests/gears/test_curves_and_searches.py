@@ -97,8 +97,8 @@ def test_planets_of_every_offer_stand_clear_and_no_fitting_set_is_left_out():
 
 
 def test_offers_come_nearest_first_and_of_equals_the_smaller():
-    found = pairs(2.5, Bounds(least=15, greatest=60, tolerance=2.0))
-    key = [(round(abs(o.deviation), 6), sum(o.z)) for o in found]
+    result = pairs(2.5, Bounds(least=15, greatest=60, tolerance=2.0))
+    key = [(round(abs(o.deviation), 6), sum(o.z)) for o in result]
     assert key == sorted(key)
     near = {
         tuple(round(b / a, 2) for a, b in zip(o.z[::2], o.z[1::2], strict=True))

@@ -50,7 +50,7 @@ def test_internal_outlines_roll_with_contact_on_the_line_of_action_and_never_ove
 
 def test_fouling_of_the_tips_is_what_overlapping_outlines_show():
     """The arc gap is zero just where the outlines, rolled through the exit, begin to run into each other."""
-    found = set()
+    result = set()
     for z1, z2 in ((20, -60), (24, -30), (19, -32)):
         one, two = tooth(z1, 0.0, h_fP=1.4, rho=0.2), shaped(z2, 0.0, z_0=16.0, h=1.4)
         two = replace(two, d_a=-118.0 if z2 == -60 else float(two.d_b) - 0.8)
@@ -61,9 +61,9 @@ def test_fouling_of_the_tips_is_what_overlapping_outlines_show():
             stand = mesh_placement(one.z, two.z, 0.0, a_w, roll)
             far = [o.depth for o in overlaps(one, two, a_w, stand) if abs(o.y) > 0.35 * float(one.d_a) / 2]
             worst = max([worst, *far])
-        found.add(gap < 0)
+        result.add(gap < 0)
         assert (worst > 2e-4) == (gap < 0), (z1, z2, gap, worst)
-    assert found == {True, False}
+    assert result == {True, False}
 
 
 def test_slipping_on_radially_agrees_with_moving_the_pinion_out_step_by_step():

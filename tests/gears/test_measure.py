@@ -118,11 +118,11 @@ def test_identification_finds_hundreds_of_random_gears_again():
         t = tooth(z, x, m=m, alpha=alpha, h_fP=1.2, rho=0.2)
         k = int(best_span(t, root_form(t).d_Ff))
         spans = {n: float(span(t, n)) + rng.normal(0, 0.003) for n in (k, k + 1)}
-        found = identify(z, float(t.d_a) + rng.normal(0, 0.01), spans, modules())
-        right = [f for f in found if f.m_n == m and np.isclose(np.degrees(f.alpha_n), alpha)]
+        result = identify(z, float(t.d_a) + rng.normal(0, 0.01), spans, modules())
+        right = [f for f in result if f.m_n == m and np.isclose(np.degrees(f.alpha_n), alpha)]
         assert right, (z, x, m, alpha)
         assert right[0].x == pytest.approx(x, abs=0.06 / m + 0.01)
-        first += found[0] is right[0]
+        first += result[0] is right[0]
     assert first > 285  # the right one is nearly always the first of the list
 
 

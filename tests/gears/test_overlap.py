@@ -32,22 +32,22 @@ def test_flanks_pressed_into_each_other_overlap_by_the_normal_part_of_the_turn(p
 
     play = float(backlash(20, 35, 2.0, np.radians(20), 0.0, 0.15, -0.05, a_w).j_bn)
     turn = (play / 2 + press) / (float(two.d_b) / 2)
-    found = overlaps(one, two, a_w, MeshPlacement(stand.phi_1, stand.phi_2 + turn))
-    assert found
-    assert found[0].depth == pytest.approx(press, rel=0.03)
-    assert {o.part for o in found} <= {"flank", "tip"}
+    result = overlaps(one, two, a_w, MeshPlacement(stand.phi_1, stand.phi_2 + turn))
+    assert result
+    assert result[0].depth == pytest.approx(press, rel=0.03)
+    assert {o.part for o in result} <= {"flank", "tip"}
     # All lie near the line of action of that side.
     alpha = np.arccos(float(one.d_b + two.d_b) / 2 / a_w)
     r_w1 = a_w * 20 / 55
-    deepest = found[0]
+    deepest = result[0]
     assert abs((deepest.x - r_w1) * np.cos(alpha) - deepest.y * np.sin(alpha)) < 0.3
 
 
 def test_a_long_tip_is_found_in_the_mates_root():
     one, two = tooth(17, 0.0, h_aP=1.0), tooth(41, 0.0, h_aP=1.45)
     a_w = 58.0
-    found = overlaps(one, two, a_w, stand_of(one, two, a_w, 0.0, np.pi / 17, 0))
-    deepest = found[0]
+    result = overlaps(one, two, a_w, stand_of(one, two, a_w, 0.0, np.pi / 17, 0))
+    deepest = result[0]
     # On the centre line the tip of the wheel reaches past the pinion's root circle by 0.2 modules.
     assert deepest.depth == pytest.approx(float(two.d_a) / 2 + float(one.d_f) / 2 - a_w, abs=0.06)
     assert abs(deepest.y) < 1.5
@@ -55,8 +55,8 @@ def test_a_long_tip_is_found_in_the_mates_root():
 
 def test_gears_too_near_overlap_on_both_flanks():
     one, two = tooth(20), tooth(30)
-    found = overlaps(one, two, 49.9, stand_of(one, two, 49.9, 0.0, 0.0, 0))
-    assert {np.sign(o.y) for o in found if abs(o.y) > 0.2} == {1.0, -1.0}
+    result = overlaps(one, two, 49.9, stand_of(one, two, 49.9, 0.0, 0.0, 0))
+    assert {np.sign(o.y) for o in result if abs(o.y) > 0.2} == {1.0, -1.0}
 
 
 def test_what_lies_deep_within_another_is_found_without_the_finest_outlines(monkeypatch):

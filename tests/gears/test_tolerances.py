@@ -19,8 +19,8 @@ def test_every_symbol_of_class_5_by_arithmetic():
         "F_betaT": (6.25**2 + 6.95**2) ** 0.5,
         "F_rT": 0.9 * 19.45,
     }
-    found = flank_tolerances(100.0, 2.5, 25.0, 5)
-    assert {k: float(v) for k, v in found.items()} == pytest.approx(by_hand, rel=1e-12)
+    result = flank_tolerances(100.0, 2.5, 25.0, 5)
+    assert {k: float(v) for k, v in result.items()} == pytest.approx(by_hand, rel=1e-12)
     coarser = flank_tolerances(100.0, 2.5, 25.0, np.array([4, 8]))
     assert coarser["f_HbetaT"] == pytest.approx([6.25 / 2**0.5, 6.25 * 2**1.5])
 

@@ -105,8 +105,8 @@ def test_whirling_of_a_light_shaft_with_a_disc_and_of_a_bare_one():
     masses[3] = 5.0
     kGA = 0.886363636 * G * np.pi * d**2 / 4
     give = 300.0**3 / (48 * EI) + 300.0 / (4 * kGA)
-    found = whirling_speeds(beam(x, d, (0, 6)), masses, np.zeros(7), rho=1e-12)
-    assert found[0] == pytest.approx(np.sqrt(1000 / (give * 5.0)), rel=1e-4)
+    result = whirling_speeds(beam(x, d, (0, 6)), masses, np.zeros(7), rho=1e-12)
+    assert result[0] == pytest.approx(np.sqrt(1000 / (give * 5.0)), rel=1e-4)
     bare = whirling_speeds(beam(np.linspace(0, 900, 25), 10.0, (0, 24)), np.zeros(25), np.zeros(25), count=2)
     c = np.sqrt(E * 1000 / 7.85e-6 * 10.0**2 / 16)
     assert bare == pytest.approx([(np.pi / 900) ** 2 * c, (2 * np.pi / 900) ** 2 * c], rel=2e-3)

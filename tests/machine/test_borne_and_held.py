@@ -124,7 +124,7 @@ def test_pairs_hold_the_shaft_at_their_pressure_points(back):
     meet the axis; thrust by the rule of pairs."""
     w = wish(3)
     kinds = {f"bearing {n}": BearingGiven(type="angular contact ball", series="02") for n in (1, 2)}
-    made, found = propose_shaft(replace(w, bearings=kinds, back_to_back=back), RULES)
+    made, result = propose_shaft(replace(w, bearings=kinds, back_to_back=back), RULES)
     away = [b.bearing.D_pw / 2 * np.tan(np.radians(40.0)) for b in made.bearings]
     sign = -1 if back else 1
     points = [made.bearings[0].at + sign * away[0], made.bearings[1].at - sign * away[1]]
@@ -133,24 +133,24 @@ def test_pairs_hold_the_shaft_at_their_pressure_points(back):
     forces = np.array([c.force for c in w.contacts])
     turned = sum(c.force[:, :2] * (c.at - points[0]) - c.point * c.force[:, 2:] for c in w.contacts)
     R_2 = -turned / (points[1] - points[0])
-    assert found.reactions[:, 1, :2] == pytest.approx(R_2, rel=1e-3, abs=1e-3 * np.abs(R_2).max())
-    F_r = np.hypot(found.reactions[..., 0], found.reactions[..., 1])
+    assert result.reactions[:, 1, :2] == pytest.approx(R_2, rel=1e-3, abs=1e-3 * np.abs(R_2).max())
+    F_r = np.hypot(result.reactions[..., 0], result.reactions[..., 1])
     own, push = F_r / (2 * 0.57), forces[..., 2].sum(axis=0)
     # Face to face the right one takes a push to the right, back to back the left one.
     right, left = (0, 1) if back else (1, 0)
-    assert found.reactions[:, right, 2] == pytest.approx(np.maximum(own[:, right], own[:, left] + push), rel=1e-6)
+    assert result.reactions[:, right, 2] == pytest.approx(np.maximum(own[:, right], own[:, left] + push), rel=1e-6)
 
 
 def test_a_tilted_bearing_alone_presses_itself_apart():
     w = wish(3)
-    made, found = propose_shaft(
+    made, result = propose_shaft(
         replace(w, fixed="bearing 1", bearings={"bearing 2": BearingGiven(type="tapered roller", series="302")}), RULES
     )
-    F_r = np.hypot(*found.reactions[:, 1, :2].T)
+    F_r = np.hypot(*result.reactions[:, 1, :2].T)
     Y = 0.4 / np.tan(made.bearings[1].bearing.alpha)
-    assert found.reactions[:, 1, 2] == pytest.approx(F_r / (2 * Y))
+    assert result.reactions[:, 1, 2] == pytest.approx(F_r / (2 * Y))
     thrust = np.abs(sum(c.force[:, 2] for c in w.contacts))
-    assert found.reactions[:, 0, 2] == pytest.approx(thrust + F_r / (2 * Y))
+    assert result.reactions[:, 0, 2] == pytest.approx(thrust + F_r / (2 * Y))
     d = count_machine(pair())
     key = evaluate(d).machine.shafts[0].key
     assert "adjusted against" in texts(
@@ -181,14 +181,14 @@ def test_a_press_fit_on_a_hollow_shaft_by_lame():
     K = ((1 + hub) / (1 - hub) + 0.3) / 206000 + ((1 + bore) / (1 - bore) - 0.3) / 206000
     p = check_joint(fit, Rules()).p
     assert p == pytest.approx(fit.U / (42 * K)) and check_joint(solid, Rules()).p > 1.7 * p
-    found = press_fit(U=fit.U_max, d=42.0, d_hub=80.0, length=30.0, mu=0.14, d_i=30.0)
+    result = press_fit(U=fit.U_max, d=42.0, d_hub=80.0, length=30.0, mu=0.14, d_i=30.0)
     # Hub and shaft each by its own yield point.
     T = np.pi / 2 * 0.14 * p * 42**2 * 30 / 1000
-    wanted = min(T / 1e3, 600 / float(found.sigma_hub), 490 / float(found.sigma_shaft))
+    wanted = min(T / 1e3, 600 / float(result.sigma_hub), 490 / float(result.sigma_shaft))
     assert pytest.approx(wanted, rel=1e-6) == check_joint(fit, Rules()).S
     light = replace(fit, T=1.0)
     assert (
-        pytest.approx(min(600 / float(found.sigma_hub), 490 / float(found.sigma_shaft)), rel=1e-6)
+        pytest.approx(min(600 / float(result.sigma_hub), 490 / float(result.sigma_shaft)), rel=1e-6)
         == check_joint(light, Rules()).S
     )
 
@@ -239,12 +239,12 @@ def test_the_smallest_ball_bearings_are_no_stronger_than_customary():
 
 
 def test_a_splined_piece_bears_with_its_core_and_two_keyways_weaken_more():
-    made, found = propose_shaft(wish(2, joints={"gear0": JointGiven(kind="spline")}), RULES)
+    made, result = propose_shaft(wish(2, joints={"gear0": JointGiven(kind="spline")}), RULES)
     j = next(j for j in made.joints if j.gear == "gear0")
     x, d = nodes_of(made)
     e = int(np.argmax(cores_of(made, x, d) < d - 1e-9))
     core = j.d - 2.2 * j.m
-    M, F = np.hypot(found.M[:, 0], found.M[:, 1])[:, e].max(axis=0), found.sigma[e]
+    M, F = np.hypot(result.M[:, 0], result.M[:, 1])[:, e].max(axis=0), result.sigma[e]
     assert pytest.approx(RULES.K_A * 1000 * M / (np.pi * core**3 / 32)) == F
     assert d[e] == j.d and (j.d / core) ** 3 > 1.2
     one, two = (
@@ -302,5 +302,5 @@ def test_by_hand_judged_bearings_share_what_they_are_given():
     b = bearing_of("cylindrical roller", "02", 30.0)
     made, _ = propose_shaft(wish(4), RULES)
     bearings = tuple(Borne(name=x.name, bearing=b, at=x.at, C=1e5, C_0=1e5, fixed=x.fixed) for x in made.bearings)
-    found = check_shaft(replace(made, bearings=bearings), RULES)
-    assert [f.L_nmh > 0 for f in found.bearings] == [not x.fixed for x in bearings]
+    result = check_shaft(replace(made, bearings=bearings), RULES)
+    assert [f.L_nmh > 0 for f in result.bearings] == [not x.fixed for x in bearings]

@@ -79,21 +79,21 @@ def test_a_shaft_written_out_by_hand():
     )
     made = MadeShaft(wish=wish, pieces=pieces, bearings=bearings, joints=(key,))
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0, nu=60.0)
-    found = check_shaft(made, rules)
+    result = check_shaft(made, rules)
     # Level plane: 400 N, and 15 N m of the thrust on its arm, which lifts the right bearing where it points to the
     # right; across 1000 N.
-    assert found.reactions[0, :, 0] == pytest.approx([200 - 75, 200 + 75], rel=1e-9)
-    assert found.reactions[1, :, 0] == pytest.approx([200 + 75, 200 - 75], rel=1e-9)
-    assert found.reactions[0, :, 1] == pytest.approx([500.0, 500.0], rel=1e-9)
-    assert found.reactions[:, 1, 2] == pytest.approx([300.0, 300.0])
+    assert result.reactions[0, :, 0] == pytest.approx([200 - 75, 200 + 75], rel=1e-9)
+    assert result.reactions[1, :, 0] == pytest.approx([200 + 75, 200 - 75], rel=1e-9)
+    assert result.reactions[0, :, 1] == pytest.approx([500.0, 500.0], rel=1e-9)
+    assert result.reactions[:, 1, 2] == pytest.approx([300.0, 300.0])
     # Just left of the wheel.
-    e = int(np.argmin(np.abs(found.ends[:, 1] - 100.0)))
-    M = np.hypot(found.reactions[0, 0, 0], 500.0) * 0.1
-    assert np.hypot(*found.M[0, :, e, 1]) == pytest.approx(M, rel=1e-6)
-    assert found.T[0, e] == pytest.approx(0.0, abs=1e-9) and abs(found.T[0, e + 1]) == pytest.approx(50.0)
-    worst_M = max(np.hypot(found.reactions[c, 0, 0], 500.0) for c in (0, 1)) * 100
+    e = int(np.argmin(np.abs(result.ends[:, 1] - 100.0)))
+    M = np.hypot(result.reactions[0, 0, 0], 500.0) * 0.1
+    assert np.hypot(*result.M[0, :, e, 1]) == pytest.approx(M, rel=1e-6)
+    assert result.T[0, e] == pytest.approx(0.0, abs=1e-9) and abs(result.T[0, e + 1]) == pytest.approx(50.0)
+    worst_M = max(np.hypot(result.reactions[c, 0, 0], 500.0) for c in (0, 1)) * 100
     sigma = 1.5 * worst_M / (np.pi * 40**3 / 32)
-    assert found.sigma[e, 1] == pytest.approx(sigma, rel=1e-6)
+    assert result.sigma[e, 1] == pytest.approx(sigma, rel=1e-6)
     # The keyway there, of a bar of 40 mm: K_1 of its thickest piece.
     B = 700 * (1 - 0.26 * np.log10(40 / 16))
     beta = 3 * (B / 1000) ** 0.38
@@ -101,29 +101,29 @@ def test_a_shaft_written_out_by_hand():
     # Smoother than the surface of 20 um on which keyways were measured: no more than that counts.
     K = beta / K_2
     W = 350 * B / 700 / K
-    assert found.S_D[e, 1] == pytest.approx(W / sigma, rel=2e-3)
+    assert result.S_D[e, 1] == pytest.approx(W / sigma, rel=2e-3)
     # Right of it torsion starts and stops: half of it swings about the other half.
     tau = 1.5 * 50e3 / (np.pi * 40**3 / 16) / 2
     K_t = (0.56 * beta + 0.1) / K_2
     W_t = 210 * B / 700 / K_t
     mean = np.sqrt(3) * tau
     bears_t = W_t / (1 + W_t / (2 * B - W_t) * (mean / np.sqrt(3)) / tau)
-    sigma_2 = found.sigma[e + 1, 0]
+    sigma_2 = result.sigma[e + 1, 0]
     bears = W / (1 + W / (2 * B - W) * mean / sigma_2)
-    assert found.S_D[e + 1, 0] == pytest.approx(1 / np.hypot(sigma_2 / bears, tau / bears_t), rel=0.02)
+    assert result.S_D[e + 1, 0] == pytest.approx(1 / np.hypot(sigma_2 / bears, tau / bears_t), rel=0.02)
     # The bearing with the thrust: f_0 from its balls, e and Y between the rows of the table.
-    F_r = max(np.hypot(found.reactions[c, 1, 0], 500.0) for c in (0, 1))
-    f = found.bearings[1]
+    F_r = max(np.hypot(result.reactions[c, 1, 0], 500.0) for c in (0, 1))
+    f = result.bearings[1]
     assert pytest.approx(1.5 * (0.56 * F_r + 1.7985 * 300), rel=2e-3) == f.P
     assert f.L_10h == pytest.approx(1e6 / 30000 * (19500 / f.P) ** 3, rel=1e-9)
     assert f.L_nmh == pytest.approx(f.a_ISO * f.L_10h, rel=1e-9) and pytest.approx(11200 / f.P_0) == f.S_0
     assert pytest.approx(2 * max(F_r, 0.6 * F_r + 150), rel=1e-9) == f.P_0
     assert f.kappa == pytest.approx(60 / (45000 * 500**-0.83 / np.sqrt(46)), rel=1e-9)
     assert (
-        found.joints[0].p == pytest.approx(2000 * 100 / (40 * 24 * 3))
-        and pytest.approx(270 / found.joints[0].p) == found.joints[0].S
+        result.joints[0].p == pytest.approx(2000 * 100 / (40 * 24 * 3))
+        and pytest.approx(270 / result.joints[0].p) == result.joints[0].S
     )
-    assert piece_of(made.pieces, 100.0).name == "seat g" and found.n_crit > 5000
+    assert piece_of(made.pieces, 100.0).name == "seat g" and result.n_crit > 5000
 
 
 def bare(*rows, joints=()):
@@ -177,8 +177,8 @@ def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
         pushes = F * np.array(ways, dtype=float)
         bears = np.hypot(*pushes.sum(axis=0))
         slips = rules.mu_press * (np.hypot(*pushes.T).sum() + bears) * 0.009
-        found = check_joint(Joint(kind=kind, **given), rules)
-        assert pytest.approx(slips / 4.0) == found.S and found.p == pytest.approx(F / (np.pi / 4 * 2.5**2))
+        result = check_joint(Joint(kind=kind, **given), rules)
+        assert pytest.approx(slips / 4.0) == result.S and result.p == pytest.approx(F / (np.pi / 4 * 2.5**2))
 
 
 def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft():
@@ -203,9 +203,9 @@ def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft()
             rules,
         )
 
-    found = [proposed(T) for T in (2.0, 8.0, 20.0, 500.0)]
-    assert [j.d_screw for j in found] == sorted(j.d_screw for j in found) and found[-1].d_screw == 10.0
-    for j in found[:-1]:
+    result = [proposed(T) for T in (2.0, 8.0, 20.0, 500.0)]
+    assert [j.d_screw for j in result] == sorted(j.d_screw for j in result) and result[-1].d_screw == 10.0
+    for j in result[:-1]:
         thinner = [s for s in screw_sizes() if s.d < j.d_screw]
         assert rules.S_joint <= check_joint(j, rules).S
         assert all(rules.S_joint > check_joint(replace(j, d_screw=s.d, M_A=0.8 * s.M_test), rules).S for s in thinner)

@@ -90,10 +90,10 @@ def wish(seed=0, overhung=False, **more):
 @pytest.mark.parametrize("overhung", [False, True])
 @pytest.mark.parametrize("seed", range(10))
 def test_a_proposed_shaft_holds_and_can_be_put_together(seed, overhung):
-    made, found = propose_shaft(wish(seed, overhung), RULES)
-    assert found.S_D.min() >= RULES.S_Dmin and found.S_Y.min() >= RULES.S_Ymin
-    assert all(b.L_nmh >= RULES.L_h and RULES.S_0min <= b.S_0 for b in found.bearings)
-    assert all(RULES.S_joint <= j.S for j in found.joints)
+    made, result = propose_shaft(wish(seed, overhung), RULES)
+    assert result.S_D.min() >= RULES.S_Dmin and result.S_Y.min() >= RULES.S_Ymin
+    assert all(b.L_nmh >= RULES.L_h and RULES.S_0min <= b.S_0 for b in result.bearings)
+    assert all(RULES.S_joint <= j.S for j in result.joints)
     for one, two in zip(made.pieces, made.pieces[1:], strict=False):
         assert two.start == pytest.approx(one.end) and one.length > 0
     # Towards the thickest piece every hub finds its seat no thinner than what it has slid over.
@@ -110,12 +110,12 @@ def test_a_proposed_shaft_holds_and_can_be_put_together(seed, overhung):
     x, _ = nodes_of(made)
     F, M, _, N = loads_of(made, x)
     for plane in (0, 1):
-        R = found.reactions[..., plane]
+        R = result.reactions[..., plane]
         assert R.sum(-1) == pytest.approx(-F[:, plane].sum(-1), rel=1e-6, abs=1e-5)
         places = np.array([b.at for b in made.bearings])
         turn = (R * places).sum(-1) + (F[:, plane] * x).sum(-1) + M[:, plane].sum(-1)
         assert turn == pytest.approx(0.0, abs=1e-5 * np.abs(F).sum() * (x[-1] - x[0]))
-    assert found.reactions[..., 2].max(-1) == pytest.approx(np.abs(N.sum(-1)), rel=1e-9, abs=1e-9)
+    assert result.reactions[..., 2].max(-1) == pytest.approx(np.abs(N.sum(-1)), rel=1e-9, abs=1e-9)
 
 
 def test_a_thinner_shaft_would_not_hold():
@@ -124,10 +124,12 @@ def test_a_thinner_shaft_would_not_hold():
         made, _ = propose_shaft(wish(seed), RULES)
         thin = replace(made, pieces=tuple(replace(p, d=0.8 * p.d) for p in made.pieces))
         thin = replace(thin, joints=tuple(replace(j, d=0.8 * j.d) for j in made.joints))
-        found = check_shaft(thin, RULES)
-        soft = max(found.w_gears[s.gear] / s.m_n / RULES.w_rel for s in made.wish.seats)
-        slopes = max(f.slope / b.bearing.slope for f, b in zip(found.bearings, made.bearings, strict=True))
-        worst = min(found.S_D.min() / RULES.S_Dmin, *(j.S / RULES.S_joint for j in found.joints), 1 / soft, 1 / slopes)
+        result = check_shaft(thin, RULES)
+        soft = max(result.w_gears[s.gear] / s.m_n / RULES.w_rel for s in made.wish.seats)
+        slopes = max(f.slope / b.bearing.slope for f, b in zip(result.bearings, made.bearings, strict=True))
+        worst = min(
+            result.S_D.min() / RULES.S_Dmin, *(j.S / RULES.S_joint for j in result.joints), 1 / soft, 1 / slopes
+        )
         assert worst < 1.0
 
 
@@ -138,7 +140,7 @@ def test_what_is_fixed_stays_and_the_rest_follows():
         "bearings": {"bearing 2": BearingGiven(type="spherical roller", C=5e5, C_0=6e5)},
         "joints": {"gear0": JointGiven(kind="press fit", length=11.0)},
     }
-    made, found = propose_shaft(wish(3, **given), RULES)
+    made, result = propose_shaft(wish(3, **given), RULES)
     assert made.piece("bearing 1").d == 60.0 and made.bearings[0].bearing.d == 60.0 != plain.bearings[0].bearing.d
     two = made.bearings[1]
     assert (two.bearing.type, two.C, two.C_0, two.typed) == ("spherical roller", 5e5, 6e5, True)
@@ -148,7 +150,7 @@ def test_what_is_fixed_stays_and_the_rest_follows():
         assert made.piece("end left").length == 123.0
     assert made.piece("gap 1").r == 1.7
     again, _ = propose_shaft(wish(3, **given), RULES)
-    assert again.pieces == made.pieces and found.mass > 0
+    assert again.pieces == made.pieces and result.mass > 0
 
 
 def test_a_hub_without_room_under_its_roots_is_cut_into_the_shaft():
@@ -177,8 +179,8 @@ def test_where_shafts_are_held_and_what_runs_into_what():
     assert places.planes == ((0.0, 20.0), (65.0, 95.0))
     assert places.walls[0][1] == Wall(face=25.0, outward=1) and places.walls[2][0] == Wall(face=60.0, outward=-1)
     closer = (*line[:2], Placement(key="2", axis=(150.0, 0.0), r=10))
-    found = clashes_of(big, closer, (), ((0.0, 20.0), (30.0, 60.0)), frozenset({frozenset(("p1", "w1"))}))
-    assert [(c.one, c.two, c.by) for c in found] == [("p2", "w2", pytest.approx(40.0))]
+    result = clashes_of(big, closer, (), ((0.0, 20.0), (30.0, 60.0)), frozenset({frozenset(("p1", "w1"))}))
+    assert [(c.one, c.two, c.by) for c in result] == [("p2", "w2", pytest.approx(40.0))]
     box = housing_of(big, line, (), (-5.0, 65.0), 5.0, 10.0)
     assert (box.width, box.height, box.length) == pytest.approx((20 + 190 + 75 + 10 + 20, 150 + 10 + 20, 70 + 20))
 
@@ -194,13 +196,13 @@ def test_a_stiff_mesh_without_deviations_bears_evenly_and_a_slope_loads_one_end(
     assert face_load(give(none), give(none), y, b, f_ma=0.0, C_Hbeta=0.0, **common).K_Hbeta == pytest.approx(1.0)
     # Of rigid shafts 1 + F_beta c / (2 F/b) while all of the face bears, sqrt(2 F_beta c / (F/b)) when part of it does.
     for f, K in ((5.0, 1 + 5.0 * c / 200), (30.0, np.sqrt(2 * 30.0 * c / 100))):
-        found = face_load(give(none), give(none), y, b, f_ma=f, C_Hbeta=0.0, **common)
-        assert found.K_Hbeta == pytest.approx(K, rel=0.04)
-        assert found.w.sum(-1) * b / n == pytest.approx([4000.0, 4000.0], rel=1e-9)
+        result = face_load(give(none), give(none), y, b, f_ma=f, C_Hbeta=0.0, **common)
+        assert result.K_Hbeta == pytest.approx(K, rel=0.04)
+        assert result.w.sum(-1) * b / n == pytest.approx([4000.0, 4000.0], rel=1e-9)
 
 
 def test_the_load_along_a_face_is_what_going_back_and_forth_between_load_and_deflection_ends_at():
-    made, found = propose_shaft(wish(5), RULES)
+    made, result = propose_shaft(wish(5), RULES)
     contact = made.wish.contacts[0]
     n, b = 15, contact.b
     y = (np.arange(n) + 0.5) * b / n
@@ -210,7 +212,7 @@ def test_the_load_along_a_face_is_what_going_back_and_forth_between_load_and_def
     F = float(np.hypot(*flat))
     own = give_of(
         made,
-        found,
+        result,
         RULES,
         gear=contact.gear,
         case=0,
@@ -279,9 +281,9 @@ def test_between_sizes_that_no_fit_has_a_press_fit_slips_and_yields_alike():
         RULES,
     )
     assert fit is not None and not fit.fit and fit.U == fit.U_max > 0
-    found = hub.press_fit(U=fit.U, d=fit.d, d_hub=fit.d_hub, length=fit.l_tr, mu=RULES.mu_press, E_hub=fit.E_hub)
+    result = hub.press_fit(U=fit.U, d=fit.d, d_hub=fit.d_hub, length=fit.l_tr, mu=RULES.mu_press, E_hub=fit.E_hub)
     T = fit.T * max(RULES.K_A, RULES.K_AP)
-    assert float(found.T) / T == pytest.approx(fit.R_e / float(found.sigma_hub), rel=1e-6)
+    assert float(result.T) / T == pytest.approx(fit.R_e / float(result.sigma_hub), rel=1e-6)
 
 
 def test_a_press_fit_is_the_lightest_that_does_not_slip():
@@ -298,10 +300,10 @@ def test_a_press_fit_is_the_lightest_that_does_not_slip():
         if RULES.S_joint > check_joint(j, RULES).S:
             continue
         for lighter in PRESSED[: PRESSED.index(letter)]:
-            found = interference(j.d, lighter)
-            if found is None or found[0] <= 1.6 * RULES.Rz / 1000:
+            result = interference(j.d, lighter)
+            if result is None or result[0] <= 1.6 * RULES.Rz / 1000:
                 continue
-            slips = replace(j, U=found[0] - 1.6 * RULES.Rz / 1000, U_max=found[1])
+            slips = replace(j, U=result[0] - 1.6 * RULES.Rz / 1000, U_max=result[1])
             assert RULES.S_joint > check_joint(slips, RULES).S
         # A softer hub is pressed less and yields at a smaller stress.
         soft = replace(j, E_hub=3000.0)

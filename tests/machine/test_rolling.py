@@ -36,8 +36,8 @@ def test_factors_of_rating_follow_from_their_derivation():
     ],
 )
 def test_ratings_from_typical_geometry_lie_near_customary_ones(kind, series, d, C, C_0):
-    found = ratings(bearing_of(kind, series, d))
-    assert np.array(found) / 1000 == pytest.approx([C, C_0], rel=0.17)
+    result = ratings(bearing_of(kind, series, d))
+    assert np.array(result) / 1000 == pytest.approx([C, C_0], rel=0.17)
 
 
 def test_every_bearing_can_be():
@@ -95,8 +95,8 @@ def test_loads_of_bearings_by_the_standards_tables():
         5.17: (0.42, 1.04),
         6.89: (0.44, 1.0),
     }.items():
-        found = bearing_loads.axial_factors("deep groove ball", 0.0, share * 1000, 14000.0)
-        assert (float(found[0]), float(found[2])) == pytest.approx((e, Y), rel=1e-9)
+        result = bearing_loads.axial_factors("deep groove ball", 0.0, share * 1000, 14000.0)
+        assert (float(result[0]), float(result[2])) == pytest.approx((e, Y), rel=1e-9)
     assert bearing_loads.equivalent_load(
         "angular contact ball", np.radians(40.0), 1000.0, 2000.0, 5e4
     ) == pytest.approx(1490.0)

@@ -82,8 +82,8 @@ def test_undercuts_have_the_sizes_of_their_table(form, d, sizes):
 @pytest.mark.parametrize("form", ["", "F"])
 def test_the_solid_is_the_outline_turned(form):
     """By Pappus: pi r^2 along the outline, keyways taken off by hand."""
-    found = winch(**({"bearing_1": form} if form else {})).machine.shaft("gear1")
-    made = found.made
+    result = winch(**({"bearing_1": form} if form else {})).machine.shaft("gear1")
+    made = result.made
     core = {j.piece: 0.8 * made.piece(j.piece).d for j in made.joints if j.kind == "integral"}
     z, r = np.array(shaft_outline(made, core)).T
     turned = np.pi * np.sum((r[1:] ** 2 + r[1:] * r[:-1] + r[:-1] ** 2) / 3 * np.diff(z))

@@ -60,8 +60,8 @@ def test_a_section_by_din_743_written_out():
     bears_t = W_t / (1 + psi_t * (mean / np.sqrt(3)) / tau_a)
     S = 1 / np.hypot(sigma / bears_b, tau_a / bears_t)
     stuff = ShaftMaterial(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * np.array(steel.sigma_W))
-    found = fatigue_safety(np.array([0.0, sigma, tau_a]), np.array([0.0, 0.0, tau_m]), K, stuff)
-    assert found == pytest.approx(S, rel=1e-9)
+    result = fatigue_safety(np.array([0.0, sigma, tau_a]), np.array([0.0, 0.0, tau_m]), K, stuff)
+    assert result == pytest.approx(S, rel=1e-9)
     at_limit = fatigue_safety(S * np.array([0.0, sigma, tau_a]), S * np.array([0.0, 0.0, tau_m]), K, stuff)
     assert at_limit == pytest.approx(1.0, rel=1e-9)
     # With the mean kept and the amplitude at what it bears, both cases meet.
@@ -109,12 +109,12 @@ def lame(r, p_in, p_out, E, nu):
 
 
 def test_a_press_fit_against_the_equation_of_the_ring():
-    found = press_fit(U=0.06, d=60.0, d_hub=110.0, d_i=20.0, length=50.0, mu=0.12, E_hub=118000.0, nu_hub=0.26)
-    p = float(found.p)
+    result = press_fit(U=0.06, d=60.0, d_hub=110.0, d_i=20.0, length=50.0, mu=0.12, E_hub=118000.0, nu_hub=0.26)
+    p = float(result.p)
     hub, shaft = np.linspace(30, 55, 401), np.linspace(10, 30, 401)
     opens = lame(hub, p, 0.0, 118000.0, 0.26)[0] - lame(shaft, 0.0, p, 206000.0, 0.3)[-1]
     assert 2 * opens == pytest.approx(0.06, rel=2e-4)
-    assert pytest.approx(0.12 * p * np.pi * 60 * 50 * 30 / 1000, rel=1e-9) == found.T
+    assert pytest.approx(0.12 * p * np.pi * 60 * 50 * 30 / 1000, rel=1e-9) == result.T
     warm = press_fit(U=0.06, d=60.0, d_hub=110.0, length=50.0, mu=0.12, dtheta=50.0, alpha_hub=23e-6)
     assert warm.p == pytest.approx(0.0) or warm.p < press_fit(U=0.06, d=60.0, d_hub=110.0, length=50.0, mu=0.12).p
 

@@ -25,7 +25,7 @@ def test_a_geared_pair_turns_to_and_fro_as_if_its_second_shaft_stood_on_the_firs
     k_1, k_2, r_1, r_2 = (float(v) for v in (torsion_stiffness(20, 0, 200), torsion_stiffness(35, 5, 120), 15.0, 60.0))
     J = np.array([900.0, 40.0, 2500.0, 8000.0])
     B = np.array([[1.0, -1, 0, 0], [0, r_1, r_2, 0], [0, 0, 1, -1]])
-    found = natural_frequencies(TorsionModel(J, B, np.array([k_1, 1e9, k_2])))
+    result = natural_frequencies(TorsionModel(J, B, np.array([k_1, 1e9, k_2])))
     u = r_2 / r_1
     m_1, m_2, m_3 = J[0], J[1] + J[2] / u**2, J[3] / u**2
     a, b = k_1, k_2 / u**2
@@ -33,7 +33,7 @@ def test_a_geared_pair_turns_to_and_fro_as_if_its_second_shaft_stood_on_the_firs
     p = np.roots(
         [1, -(a * (1 / m_1 + 1 / m_2) + b * (1 / m_2 + 1 / m_3)), a * b * (m_1 + m_2 + m_3) / (m_1 * m_2 * m_3)]
     )
-    assert found[:2] == pytest.approx(np.sort(np.sqrt(1000 * p)), rel=1e-5)
+    assert result[:2] == pytest.approx(np.sort(np.sqrt(1000 * p)), rel=1e-5)
 
 
 @pytest.mark.parametrize("name", [n for n in DEMOS if n not in ("dome-rack", "filter-wheel")])
@@ -115,8 +115,8 @@ def test_a_hole_weakens_where_it_is_and_a_pin_is_rated_as_it_stands():
         if round(float(x), 3) in old
     )
     pin = Joint(piece="p", gear="g", kind="pin", d=20.0, T=20.0, R_e=300.0, d_hub=40.0, d_pin=5.0)
-    found = check_joint(pin, Rules())
-    assert (found.p, found.S) == pytest.approx((60.0, 150 * np.pi * 25 * 20 / 80e3))
+    result = check_joint(pin, Rules())
+    assert (result.p, result.S) == pytest.approx((60.0, 150 * np.pi * 25 * 20 / 80e3))
 
 
 def test_a_hub_that_grows_more_than_its_shaft_slips_warm_and_one_that_turns_fast_holds_less():

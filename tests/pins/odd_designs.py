@@ -93,23 +93,23 @@ PAIRS: dict[str, dict[str, Any]] = {
 
 def odd_designs() -> dict[str, Design]:
     """Each with what it has."""
-    found = {name: set_many(pair(), changes) for name, changes in PAIRS.items()}
-    found["a ring, helical"] = set_many(demo("dome-ring"), at(MESH, beta=10.0) | at(G1, Q=6) | AGMA)
-    found["a rack, helical"] = set_many(demo("dome-rack"), at(MESH, beta=12.0, K_V_method="B") | BALANCE)
-    found["a set held at its sun"] = set_many(
+    result = {name: set_many(pair(), changes) for name, changes in PAIRS.items()}
+    result["a ring, helical"] = set_many(demo("dome-ring"), at(MESH, beta=10.0) | at(G1, Q=6) | AGMA)
+    result["a rack, helical"] = set_many(demo("dome-rack"), at(MESH, beta=12.0, K_V_method="B") | BALANCE)
+    result["a set held at its sun"] = set_many(
         planet_set("planetary"),
         at("sets.0.", held="sun", input="ring", output="carrier", floating=False, k_pl=40.0, e_pl=2.0),
     )
-    found["a set held at its carrier"] = set_many(
+    result["a set held at its carrier"] = set_many(
         planet_set("planetary", planets=4, z=(24, 30, 84)),
         at("sets.0.", held="carrier", output="ring", K_gamma=1.25) | BALANCE,
     )
-    found["stepped planets"] = set_many(
+    result["stepped planets"] = set_many(
         planet_set("stepped", (20, 40, 18, 78)), at("sets.0.", K_gamma=1.1) | at("losses.", counted="all")
     )
-    found["two rings"] = set_many(planet_set("two rings", (24, 84, 21, 81)), at(DUTY, spectrum=LIFE))
-    found["an idler, AGMA"] = set_many(planet_set("idler", (24, 30, 84), 1), AGMA | at(DUTY, spectrum=LIFE))
-    return found
+    result["two rings"] = set_many(planet_set("two rings", (24, 84, 21, 81)), at(DUTY, spectrum=LIFE))
+    result["an idler, AGMA"] = set_many(planet_set("idler", (24, 30, 84), 1), AGMA | at(DUTY, spectrum=LIFE))
+    return result
 
 
 def odd_lines() -> Iterator[str]:

@@ -61,7 +61,7 @@ def told(points: Array, places: int = 5) -> str:
 
 def of_stage(s: StageResults) -> dict[str, Any]:
     """What the geometry of a pair says beyond its evaluation."""
-    found: dict[str, Any] = {}
+    result: dict[str, Any] = {}
     a_w = float(s.mesh.a_w)
     for name, t, f in (("one", s.teeth[0], s.forms[0]), ("two", s.teeth[1], s.forms[1])):
         mine: dict[str, Any] = {"area": float(section_area(t, f))}
@@ -89,28 +89,28 @@ def of_stage(s: StageResults) -> dict[str, Any]:
             profile = tool_profile(t.rack)
             mine["tool"] = told(profile.half)
         mine["makes"] = {key: float(made.x_E) for key, made in makes_of(t).items()}
-        found[name] = mine
+        result[name] = mine
     one, two = s.teeth
     rack = is_rack(two)
-    found["too near"] = [
+    result["too near"] = [
         f"{o.depth:.6f} {o.inside} {o.part}" for o in overlaps(one, two, s.wheel_x - 0.12, s.stand(0.03, 1.0))
     ]
     if not rack:
-        found["tip path"] = told(tip_path(one, two, a_w)) + " " + told(tip_path(two, one, a_w))
-        found["tip room"] = [tip_room(two, s.forms[1], one, a_w), tip_room(one, s.forms[0], two, a_w)]
+        result["tip path"] = told(tip_path(one, two, a_w)) + " " + told(tip_path(two, one, a_w))
+        result["tip room"] = [tip_room(two, s.forms[1], one, a_w), tip_room(one, s.forms[0], two, a_w)]
         m = s.mesh
         g = np.linspace(float(m.g_A), float(m.g_E), 9)
         path = along_path(
             g, s.T2, s.ratio, float(m.g_A), float(m.g_E), float(m.p_et), 1000.0, 20.0, 189.8, 1.2, float(one.beta_b)
         )
-        found["along"] = {"share": told(path.share), "pressure": told(path.sigma_H)}
-    return found
+        result["along"] = {"share": told(path.share), "pressure": told(path.sigma_H)}
+    return result
 
 
 def of_forms() -> dict[str, Any]:
     """Forms of flanks and helices."""
     share, y, L = np.linspace(-0.2, 1.2, 8), np.linspace(0.0, 20.0, 9), np.linspace(5.0, 15.0, 11)
-    found: dict[str, Any] = {shape: told(eased(share, shape, 30.0, 2.0), 8) for shape in SHAPES}
+    result: dict[str, Any] = {shape: told(eased(share, shape, 30.0, 2.0), 8) for shape in SHAPES}
     for shape in SHAPES:
         form = FlankForm(
             C_a=20.0,
@@ -127,15 +127,15 @@ def of_forms() -> dict[str, Any]:
             C_bII=10.0,
             l_II=6.0,
         )
-        found[f"{shape} profile"] = told(profile_form(form, L, 6.0, 14.0), 11)
-        found[f"{shape} helix"] = told(helix_form(form, y, 20.0), 9)
-        found[f"{shape} made"] = told(MadeFlank(form, 6.0, 14.0, 5.0).off(L), 11)
-    return found
+        result[f"{shape} profile"] = told(profile_form(form, L, 6.0, 14.0), 11)
+        result[f"{shape} helix"] = told(helix_form(form, y, 20.0), 9)
+        result[f"{shape} made"] = told(MadeFlank(form, 6.0, 14.0, 5.0).off(L), 11)
+    return result
 
 
 def of_tolerances() -> dict[str, Any]:
     """Tolerances over the classes and at the ends of their ranges, where they are refused beyond."""
-    found: dict[str, Any] = {}
+    result: dict[str, Any] = {}
     for d, m, b in (
         (5.0, 0.5, 4.0),
         (4.9, 0.5, 4.0),
@@ -150,8 +150,8 @@ def of_tolerances() -> dict[str, Any]:
         for Q in (1, 6, 11, 12):
             row = flank_tolerances(d, m, b, Q) | radial_tolerances(d, m, Q) | single_flank_tolerances(d, m, Q)
             row["F_pk"] = pitch_span_tolerance(d, m, 40.0, 7.0, Q)
-            found[f"{d:g} {m:g} {b:g} {Q}"] = {k: float(np.asarray(v)) for k, v in row.items()}
-    return found
+            result[f"{d:g} {m:g} {b:g} {Q}"] = {k: float(np.asarray(v)) for k, v in row.items()}
+    return result
 
 
 def of_counts() -> dict[str, Any]:
@@ -179,21 +179,21 @@ def of_counts() -> dict[str, Any]:
         "two rings": two_ring_counts.two_rings(45.0, rings),
         "two rings with a sun": two_ring_counts.two_rings(160.0, rings, sun=True),
     }
-    found: dict[str, Any] = {}
+    result: dict[str, Any] = {}
     for name, list_ in offers.items():
-        found[name] = {"of": len(list_)} | {
+        result[name] = {"of": len(list_)} | {
             f"{k}": f"{o.z} {o.even} "
             + told(np.array([o.ratio, o.deviation, o.hunting, o.a, o.d, *o.more.values()]), 6)
             for k, o in enumerate(list_[:6], 1)
         }
-    found["efficiency"] = [two_ring_counts.efficiency_of(o) for o in offers["two rings"][:4]]
-    found["driven"] = [two_ring_counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
-    found["bears"] = told(bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
-    found["angles"] = {
+    result["efficiency"] = [two_ring_counts.efficiency_of(o) for o in offers["two rings"][:4]]
+    result["driven"] = [two_ring_counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
+    result["bears"] = told(bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
+    result["angles"] = {
         str((s, p, q, r)): told(nearest_angles(int(positions((p, s), (q, -r))), 3))
         for s, p, q, r in ((20, 30, 20, 70), (19, 31, 17, 67))
     }
-    return found
+    return result
 
 
 def of_inputs() -> dict[str, Any]:
@@ -225,9 +225,9 @@ def of_the_rest() -> dict[str, Any]:
 
 def tree_of_teeth(odd: dict[str, Design]) -> dict[str, Any]:
     """All of it, by name."""
-    found: dict[str, Any] = {name: of_stage(evaluate(odd[name], QUICK).stages[0]) for name in GEOMETRY}
-    found["cut thin"] = told(gear_outline(shaped(-60, 0.3), 0.0, 0.002))
-    return found | {
+    result: dict[str, Any] = {name: of_stage(evaluate(odd[name], QUICK).stages[0]) for name in GEOMETRY}
+    result["cut thin"] = told(gear_outline(shaped(-60, 0.3), 0.0, 0.002))
+    return result | {
         "forms": of_forms(),
         "tolerances": of_tolerances(),
         "counts": of_counts(),

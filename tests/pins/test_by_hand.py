@@ -52,7 +52,7 @@ def flash_by_hand(g, share, w, mu, T2, u, omega, steel=206000.0):
 
 def test_flash_temperature_method_written_out():
     T2, u, omega, w_Bt, rho_red, alpha, v = 30.0, 2.0, 150.0, 250.0, 10.0 * 20 / 30, 20.0, 4.0
-    found = flash(
+    result = flash(
         PATH,
         T2,
         u,
@@ -76,22 +76,22 @@ def test_flash_temperature_method_written_out():
         n_p=3,
     )
     mu = 0.060 * (w_Bt / (2 * v * sin(radians(alpha)) * rho_red)) ** 0.2 * 0.9 * 4.0**-0.05 * 0.6**0.25
-    assert float(found.mu_m) == pytest.approx(mu)
+    assert float(result.mu_m) == pytest.approx(mu)
     w_n = w_Bt / cos(radians(alpha))
 
     def share(g):
         return 1 / 3 + (g - 4) / 12 if g < 8 else 1 / 3 + (16 - g) / 15 if g > 11 else 1.0
 
     rises = [flash_by_hand(g, share(g), w_n, mu, T2, u, omega) for g in np.linspace(4, 16, 41)]
-    assert float(found.theta_flm) == pytest.approx(np.mean(rises))
+    assert float(result.theta_flm) == pytest.approx(np.mean(rises))
     ends = [flash_by_hand(g, 1.0, w_n, mu, T2, u, omega) for g in (8.0, 11.0)]
-    assert float(found.theta_fl) == pytest.approx(max(*rises, *ends))
+    assert float(result.theta_fl) == pytest.approx(max(*rises, *ends))
     bulk = 65 + 0.47 * 1.2 * 2.0 * np.mean(rises)
-    assert float(found.theta_M) == pytest.approx(bulk)
+    assert float(result.theta_M) == pytest.approx(bulk)
     top = bulk + max(*rises, *ends)
     theta_S = 80 + (0.85 + 1.4 * 1.2) * 0.9 * 121
-    assert float(found.theta_B) == pytest.approx(top)
-    assert float(found.S_B) == pytest.approx((theta_S - 65) / (top - 65))
+    assert float(result.theta_B) == pytest.approx(top)
+    assert float(result.S_B) == pytest.approx((theta_S - 65) / (top - 65))
     fast, limit = (
         flash(
             PATH,
@@ -125,7 +125,7 @@ def test_integral_temperature_method_written_out():
     a_wt, a_t, a_n, beta = 21.5, 21.0, 20.0, 12.0
     eps, e_1, e_2, e_g = 1.55, 0.95, 0.6, 2.4
     E_r, relief = 226e3, 0.4
-    found = integral(
+    result = integral(
         T2,
         g_E,
         u,
@@ -155,7 +155,7 @@ def test_integral_temperature_method_written_out():
     mu = (
         0.045 * (load / (2 * v * sin(radians(a_wt)) * rho_red)) ** 0.2 * eta**-0.05 * 2.2 * (Ra / rho_red) ** 0.25 * 0.8
     )
-    assert float(found.mu_mC) == pytest.approx(mu)
+    assert float(result.mu_mC) == pytest.approx(mu)
     r_1, r_2 = g_E, T2 - g_E
     X_BE = 0.51 * sqrt(3.5) * abs(sqrt(r_1) - sqrt(r_2 / 2.5)) / (r_1 * r_2) ** 0.25
     X_M = sqrt(1000) * E_r**0.25 / sqrt(50 * 3.8)
@@ -169,12 +169,12 @@ def test_integral_temperature_method_written_out():
     flash_E = mu * X_M * X_BE * X_ab * load**0.75 * sqrt(v) / a_w**0.25 * X_E / X_Ca  # X_Q = 1 below 1.5
     X_eps = (0.70 * (e_1**2 + e_2**2) - 0.22 * eps + 0.52 - 0.60 * e_1 * e_2) / (2 * eps * e_1)
     mean = flash_E * X_eps
-    assert float(found.theta_flaint) == pytest.approx(mean)
-    assert float(found.theta_Mi) == pytest.approx(60 + 0.7 * 1.5 * mean)
+    assert float(result.theta_flaint) == pytest.approx(mean)
+    assert float(result.theta_Mi) == pytest.approx(60 + 0.7 * 1.5 * mean)
     total = 60 + 0.7 * 1.5 * mean + 1.5 * mean
-    assert float(found.theta_int) == pytest.approx(total)
+    assert float(result.theta_int) == pytest.approx(total)
     limit = 80 + 0.23 * 3.726 * 144 * 0.8 + 1.25 * 1.5 * 0.2 * 3.726 * 144 * 0.8 * (100 / 220) ** 0.02
-    assert float(found.S_int) == pytest.approx(limit / total)
+    assert float(result.S_int) == pytest.approx(limit / total)
 
     def rise(eps=(eps, e_1, e_2, e_g), driving=True, Q=5, w=w, v=v):
         t = integral(
@@ -308,16 +308,16 @@ def test_bending_geometry_from_its_section(beta, eps_beta, alpha):
             )
         )
     )
-    found = bending_geometry_factor(t, m, 1.6, False)
-    s, h, r = (float(v) for v in (found.s_F, found.h_F, found.rho_F))
+    result = bending_geometry_factor(t, m, 1.6, False)
+    s, h, r = (float(v) for v in (result.s_F, result.h_F, result.rho_F))
     H, L, M = 0.331 - 0.436 * a_n, 0.324 - 0.492 * a_n, 0.261 + 0.545 * a_n
     K_f = H + (s / r) ** L * (s / h) ** M
-    assert float(found.K_f) == pytest.approx(K_f)
+    assert float(result.K_f) == pytest.approx(K_f)
     deep = 1.25 - 0.25
     z_v = 30 / cos(b) ** 3 if beta else 30
     assert r == pytest.approx(2 * (0.25 + deep**2 / (z_v / 2 + deep)))
     C_psi = float(helical_overlap_factor(m))
-    assert float(found.Y_J) == pytest.approx(float(found.Y) * C_psi / (K_f * 0.7))
+    assert float(result.Y_J) == pytest.approx(float(result.Y) * C_psi / (K_f * 0.7))
     # Y from chord, height and the direction of the load, which follows from where it meets the middle of the tooth.
     r_nb = z_v * 2 * cos(a_n) / 2
     eps_n = 1.6 / cos(beta_b) ** 2
@@ -331,7 +331,7 @@ def test_bending_geometry_from_its_section(beta, eps_beta, alpha):
     C_h = 1 / (1 - sqrt(omega / 100 * (1 - omega / 100))) if full else 1.0
     K_psi = cos(b) * cos(b) if full else 1.0
     Y = K_psi / (cos(phi_L) / cos(a_n) * (6 * h * 2 / (s**2 * C_h) - np.tan(phi_L) * 2 / s))
-    assert float(found.Y) == pytest.approx(Y, rel=1e-6)
+    assert float(result.Y) == pytest.approx(Y, rel=1e-6)
 
 
 def test_pressure_at_one_place():
@@ -363,7 +363,7 @@ def test_the_critical_section_sought_on_the_curve_is_the_closed_form_of_a_rack()
     for z, beta, x in ((17.0, 0.0, 0.3), (40.0, 18.0, -0.2)):
         t = tooth(z, x=x, beta=beta)
         closed = root_section(t.z, t.m_n, t.beta, x, t.rack, t.d_a, 1.4)
-        found = root_section_on_curve(t, x, t.d_a, 1.4)
+        result = root_section_on_curve(t, x, t.d_a, 1.4)
         for name in ("s_Fn", "h_Fe", "alpha_Fen"):
-            assert float(getattr(found, name)) == pytest.approx(float(getattr(closed, name)), rel=1e-8)
-        assert float(found.rho_F) == pytest.approx(float(closed.rho_F), rel=1e-4)
+            assert float(getattr(result, name)) == pytest.approx(float(getattr(closed, name)), rel=1e-8)
+        assert float(result.rho_F) == pytest.approx(float(closed.rho_F), rel=1e-4)

@@ -170,9 +170,9 @@ def test_what_is_printed_is_what_is_computed(name):
                 if symbol == "sigma_F0":
                     # Of plastics and of notches the chain shows one factor more.
                     text += "".join(f" {more}" for more in ("Y_eps", "Y_g") if more in at)
-                found = eval(readable(text), {"__builtins__": {}}, {**at, **local})
+                result = eval(readable(text), {"__builtins__": {}}, {**at, **local})
                 extra, power = EXTRA.get(symbol, ("K_A", 0.0))
-                assert found * at[extra] ** power == pytest.approx(at[symbol], rel=1e-6), (symbol, readable(text))
+                assert result * at[extra] ** power == pytest.approx(at[symbol], rel=1e-6), (symbol, readable(text))
                 worked += 1
     assert worked > 10
 

@@ -59,8 +59,8 @@ def test_form_and_stress_correction_of_racks_read_from_the_curves(z, published):
     t = tooth(float(z), m=1.0)
     # With one pair in contact all the load acts at the tip.
     section = root_section(t.z, 1.0, 0.0, 0.0, t.rack, t.d_a, 1.0)
-    found = float(form_factor(section, 1.0, t.rack.alpha_n)), float(stress_correction_factor(section))
-    assert found == pytest.approx(tuple(published), rel=0.008)
+    result = float(form_factor(section, 1.0, t.rack.alpha_n)), float(stress_correction_factor(section))
+    assert result == pytest.approx(tuple(published), rel=0.008)
 
 
 @pytest.mark.parametrize(("z", "published"), [(int(k), v) for k, v in PINS["over_wires_1.728_over_P"]["rows"].items()])

@@ -27,10 +27,10 @@ def value(word):
     if word in ("nan", "inf", "-inf"):
         return float(word)
     try:
-        found = ast.literal_eval(word)
+        result = ast.literal_eval(word)
     except (ValueError, SyntaxError):
         return word
-    return tuple(found) if isinstance(found, list) and not isinstance(found[0], list) else found
+    return tuple(result) if isinstance(result, list) and not isinstance(result[0], list) else result
 
 
 def rows():
@@ -59,21 +59,21 @@ def function(name):
     return getattr(importlib.import_module(f"cooper.{module}"), own)
 
 
-def numbers(found):
-    if isinstance(found, Struct):
-        found = astuple(found)
-    return [float(v) for v in found] if isinstance(found, tuple | list) else np.ravel(found).tolist()
+def numbers(result):
+    if isinstance(result, Struct):
+        result = astuple(result)
+    return [float(v) for v in result] if isinstance(result, tuple | list) else np.ravel(result).tolist()
 
 
 @pytest.mark.parametrize(("name", "given", "expected"), list(rows()))
 def test_a_row_of_the_tables(name, given, expected):
     with np.errstate(all="ignore"):
-        found = numbers(function(name)(**given))
-    assert found == pytest.approx(
+        result = numbers(function(name)(**given))
+    assert result == pytest.approx(
         expected, rel=3e-6 if name != "rating.agma2101.factors.bending_cycle_factor" else 1e-5, abs=1e-9, nan_ok=True
     ) or (
         # What is published stands with the digits that it is published with.
-        len(expected) == 1 and expected[0] in PUBLISHED and found[0] == pytest.approx(expected[0], rel=4e-3)
+        len(expected) == 1 and expected[0] in PUBLISHED and result[0] == pytest.approx(expected[0], rel=4e-3)
     )
 
 

@@ -28,11 +28,11 @@ def same(line: str, other: str) -> bool:
     return line == other or (len(one) == len(two) and all(map(near, one, two)))
 
 
-def hold(name, found):
+def hold(name, result):
     kept = (TREES / f"{name}.txt").read_text(encoding="utf-8").splitlines()
-    moved = [f"{b!r} was {a!r}" for a, b in zip(kept, found, strict=False) if not same(b, a)]
+    moved = [f"{b!r} was {a!r}" for a, b in zip(kept, result, strict=False) if not same(b, a)]
     assert not moved, "\n".join(moved[:20])
-    assert len(kept) == len(found)
+    assert len(kept) == len(result)
 
 
 @pytest.mark.parametrize("name", DEMOS)

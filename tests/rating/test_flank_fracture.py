@@ -104,6 +104,6 @@ def test_a_stage_is_rated_once_case_and_core_are_given():
     # A deeper case or a harder core would do, where it falls short.
     short = set_many(cased, {f"{members[0]}.HV_core": 260.0, "train.defaults.S_FFmin": round(1.02 * check.value, 4)})
     results = evaluate(short)
-    found = {lever.label: lever for lever in levers(short, results, results.check("stage1.S_FF1"))}
-    made = [found[label].design for label in ("hardness of the core", "depth of the case") if found[label].design]
+    result = {lever.label: lever for lever in levers(short, results, results.check("stage1.S_FF1"))}
+    made = [result[label].design for label in ("hardness of the core", "depth of the case") if result[label].design]
     assert made and all(evaluate(d).check("stage1.S_FF1").margin >= 0 for d in made)

@@ -47,13 +47,13 @@ def numbers(design, k=0, turned=False, first_drives=True):
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)
     gears = n.gears[::-1] if turned else n.gears
-    found = {
+    result = {
         f"{s}{i}": float(g[s])
         for i, g in enumerate(gears)
         for s in ("S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA")
         if s in g
     }
-    return found | {s: float(n.mesh[s]) for s in ("S_B", "S_int", "K_V", "K_Hbeta", "P_VZ") if s in n.mesh}
+    return result | {s: float(n.mesh[s]) for s in ("S_B", "S_int", "K_V", "K_Hbeta", "P_VZ") if s in n.mesh}
 
 
 def random_pair(rng):
@@ -132,6 +132,6 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
         (soft, hard, (20, 50)),
         (hard, soft, (50, 20)),
     ):
-        found = Z_W(one, two, z)
-        assert found[0] == [1.0, 1.0]
-        assert all(v in (1.0, None) for v in found[1])
+        result = Z_W(one, two, z)
+        assert result[0] == [1.0, 1.0]
+        assert all(v in (1.0, None) for v in result[1])

@@ -148,6 +148,6 @@ def test_printed_teeth_bear_a_half_of_moulded_ones_and_less_across_their_layers(
             "train.stages.0.members.1.material.hardness": groups()[group]["hardness_default"],
         },
     )
-    found = evaluate(printed)
-    assert found.stages[0].gears[1].S_F < evaluate(design).stages[0].gears[1].S_F
-    assert any("is printed" in n.text and "across the layers" in n.text for n in found.notes)
+    result = evaluate(printed)
+    assert result.stages[0].gears[1].S_F < evaluate(design).stages[0].gears[1].S_F
+    assert any("is printed" in n.text and "across the layers" in n.text for n in result.notes)

@@ -167,10 +167,10 @@ def test_a_level_of_three_times_the_torque_is_the_pair_under_that_torque(steady)
     under = evaluate(set_many(d, {"train.duty.spectrum": levels})).stages[0]
     alone = evaluate(set_many(d, {"train.duty.P": 3 * steady})).stages[0]
     least = {"S_B", "S_int", "S_lambda"}
-    found = {k: (float(under.mesh[k]), float(alone.mesh[k])) for k in least if k in alone.mesh}
-    assert set(found) == least
+    result = {k: (float(under.mesh[k]), float(alone.mesh[k])) for k in least if k in alone.mesh}
+    assert set(result) == least
     for k, i in ((k, i) for i in (0, 1) for k in ("S_FF", "S_Hst", "S_Fst")):
         if k in alone.gears[i]:
-            found[f"{k}{i}"] = (float(under.gears[i][k]), float(alone.gears[i][k]))
-    assert {"S_FF0", "S_FF1", "S_Hst0", "S_Fst1"} <= set(found)
-    assert all(a == pytest.approx(b, rel=1e-9) for a, b in found.values()), found
+            result[f"{k}{i}"] = (float(under.gears[i][k]), float(alone.gears[i][k]))
+    assert {"S_FF0", "S_FF1", "S_Hst0", "S_Fst1"} <= set(result)
+    assert all(a == pytest.approx(b, rel=1e-9) for a, b in result.values()), result

@@ -19,9 +19,9 @@ AGMA = {"train.defaults.method": "ANSI/AGMA 2101-D04"}
 @pytest.fixture
 def asked(monkeypatch):
     """How often AGMA was worked out beside ISO."""
-    found, add = [], comparison_values.add_agma
-    monkeypatch.setattr(comparison_values, "add_agma", lambda *given: (found.append(1), add(*given)))
-    return found
+    result, add = [], comparison_values.add_agma
+    monkeypatch.setattr(comparison_values, "add_agma", lambda *given: (result.append(1), add(*given)))
+    return result
 
 
 @pytest.fixture
@@ -73,8 +73,8 @@ def test_what_does_not_govern_refuses_nothing(monkeypatch, altered):
 
 @pytest.mark.parametrize("name", ["winch", "dome-drive"])
 def test_an_edit_in_the_window_never_asks_for_it(window, monkeypatch, name):
-    found = []
-    monkeypatch.setattr(comparison_values, "add_lewis", lambda *_given: found.append(1))
+    result = []
+    monkeypatch.setattr(comparison_values, "add_lewis", lambda *_given: result.append(1))
     s = window.session
     s.restart(demo(name), None)
     window.bench.begin()
@@ -82,4 +82,4 @@ def test_an_edit_in_the_window_never_asks_for_it(window, monkeypatch, name):
     for x in (0.21, 0.24):
         s.edit(lambda d, _r, x=x: set_many(d, {"train.stages.0.members.0.x": x}), "x")
         QApplication.processEvents()
-    assert not found
+    assert not result

@@ -223,9 +223,9 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
     r = evaluate(design)
     worst = r.checks_of(0)[0]
     assert worst.verdict == "short"
-    found = levers(design, r, worst)
-    width = found[0]
-    assert [lever.label for lever in found] == [
+    result = levers(design, r, worst)
+    width = result[0]
+    assert [lever.label for lever in result] == [
         "face width",
         "module",
         "material",
@@ -237,12 +237,12 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
         "power at the input",
         "life",
     ]
-    for lever in found:
+    for lever in result:
         assert (lever.design is None) == bool(lever.cannot), lever.label
         if lever.design is not None:
             assert evaluate(lever.design).check(worst.key).margin >= 0, lever.label
-    assert sum(lever.design is not None for lever in found) >= 5
-    power, hours = found[-2:]
+    assert sum(lever.design is not None for lever in result) >= 5
+    power, hours = result[-2:]
     for lever, path in ((power, "train.duty.P"), (hours, "train.duty.L_h")):
         more = set_many(design, {path: lever.shown * 1.02})
         assert evaluate(more).check(worst.key).margin < 0, "the greatest that holds"

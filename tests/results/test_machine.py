@@ -245,9 +245,9 @@ def test_levers_of_the_machine_bring_its_checks_to_their_limits():
     short = [c for c in r.checks if c.part and c.margin < 0]
     assert {c.symbol for c in short} >= {"L_nmh", "S_D", "S_J"}
     for c in short:
-        found = levers(d, r, c)
-        assert any(lever.design is not None for lever in found), c.label
-        for lever in found:
+        result = levers(d, r, c)
+        assert any(lever.design is not None for lever in result), c.label
+        for lever in result:
             if lever.design is None:
                 assert lever.cannot
                 continue

@@ -200,9 +200,9 @@ def test_losses_at_other_loads_speeds_and_oils_are_those_of_the_train_rated_ther
     lost = stages_of(train)
     for load, speed, theta in ((1.0, 1.0, 95.0), (0.4, 1.0, None), (1.0, 1.7, None), (1.3, 0.6, 40.0)):
         at = None if theta is None else np.array(theta)
-        found = varied(lost, load=np.array(load), speed=np.array(speed), theta=at)
+        result = varied(lost, load=np.array(load), speed=np.array(speed), theta=at)
         relative = load
-        for (p, n), (_q, m) in zip(lost, found, strict=True):
+        for (p, n), (_q, m) in zip(lost, result, strict=True):
             warm = p.theta_oil if theta is None else theta
             anew = pair_numbers(replace(p, T_1=p.T_1 * relative, omega_1=p.omega_1 * speed, theta_oil=warm))
             for symbol in ("P_VZ", "eta_z", "mu_mz", "F_t", "F_r", "F_a", "F_bt", "v"):

@@ -77,8 +77,8 @@ def test_edge_against_every_pair():
             assert beaten != ((a[n], b[n]) in points)
 
 
-def test_filters_and_their_refusals(found):
-    _, all_ = found
+def test_filters_and_their_refusals(result):
+    _, all_ = result
     v = all_.values
     assert np.array_equal(chosen(all_, "m_n<3, S_F>=1.5"), (v["m_n"] < 3) & (v["S_F"] >= 1.5))
     assert np.array_equal(chosen(all_, "worst>=5% helical"), (v["worst"] >= 0.05) & (v["beta"] > 0))
@@ -97,8 +97,8 @@ def test_filters_and_their_refusals(found):
             chosen(all_, text)
 
 
-def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_path):
-    base, all_ = found
+def test_kept_with_the_document_and_read_again_to_the_same_numbers(result, tmp_path):
+    base, all_ = result
     kept = base.replace_unchecked(survey=survey_of(all_, base))
     path = tmp_path / "kept.cooper.json"
     save_design(kept, path)
@@ -135,8 +135,8 @@ def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_pa
         "eJyrVspPylKyUqpWyk4tUrJSMlSqBQAvPQUM=",
     ],
 )
-def test_a_broken_survey_in_a_file_is_told_and_harms_nothing(found, broken):
-    base, all_ = found
+def test_a_broken_survey_in_a_file_is_told_and_harms_nothing(result, broken):
+    base, all_ = result
     survey = survey_of(all_, base).replace_unchecked(found=broken)
     if not broken:
         assert len(unpacked(survey)) == 0
@@ -145,8 +145,8 @@ def test_a_broken_survey_in_a_file_is_told_and_harms_nothing(found, broken):
         unpacked(survey)
 
 
-def test_tables_read_back_by_other_readers(found, tmp_path):
-    _, all_ = found
+def test_tables_read_back_by_other_readers(result, tmp_path):
+    _, all_ = result
     rows = [4, 0, 2]
     save_survey(all_, tmp_path / "t.csv", ["mass", "S_F"], rows)
     with open(tmp_path / "t.csv", newline="", encoding="utf-8") as file:
@@ -172,14 +172,14 @@ def test_closing_in_finds_designs_around_the_present_one(name):
     assert now["worst"] == pytest.approx(min(c.margin for c in results.checks if not c.part), abs=1e-9)
     assert now["mass"] == pytest.approx(mass_of(design, results), rel=1e-9)
     everything = ("factor", "clash", "S_H", "S_F", "S_Hst", "S_Heq", "S_Feq", "lambda_t", "c_F", "undercut")
-    found = at_once(
+    result = at_once(
         asked(shown=everything, most=400, b_m_low=3.0, b_d_high=3.0, widths="stepped", b_steps=1), design, 0
     )
     if name != "filter-wheel":
-        assert len(found), found.gone
-    for n in range(0, len(found), max(len(found) // 4, 1)):
-        near = evaluate(found.design(n), QUICK)
-        assert found.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), rel=1e-9, abs=1e-9)
+        assert len(result), result.gone
+    for n in range(0, len(result), max(len(result) // 4, 1)):
+        near = evaluate(result.design(n), QUICK)
+        assert result.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), rel=1e-9, abs=1e-9)
         assert near.train.u == pytest.approx(design.train.duty.u_wanted or results.train.u, rel=0.021)
 
 
@@ -194,9 +194,9 @@ def test_what_is_taken_keeps_what_is_the_designs_own():
         },
     )
     own = own.replace_unchecked(formulas={"stage1.b_1": "b_stage + 1"}, names={"b_stage": "13"})
-    found = at_once(asked(shown=("factor", "clash"), most=200, b_m_low=3.0), own, 1)
-    assert len(found)
-    taken = found.design(0, own, around=True)
+    result = at_once(asked(shown=("factor", "clash"), most=200, b_m_low=3.0), own, 1)
+    assert len(result)
+    taken = result.design(0, own, around=True)
     assert (taken.train.duty, taken.train.losses, taken.train.defaults) == (
         own.train.duty,
         own.train.losses,
@@ -207,10 +207,10 @@ def test_what_is_taken_keeps_what_is_the_designs_own():
     assert taken.train.stages[1] != own.train.stages[1]
     # The oil was as warm as with the present design: what is found comes to nearly the same margins in its own warmth.
     worst = min(c.margin for c in evaluate(taken).checks)
-    assert worst == pytest.approx(found.values["worst"][0], abs=0.03)
-    assert not found.altered(own)
-    assert found.altered(set_many(own, {"train.defaults.S_Fmin": 1.9}))
-    assert found.altered(set_many(own, {"train.losses.A_h": 0.7}))
+    assert worst == pytest.approx(result.values["worst"][0], abs=0.03)
+    assert not result.altered(own)
+    assert result.altered(set_many(own, {"train.defaults.S_Fmin": 1.9}))
+    assert result.altered(set_many(own, {"train.losses.A_h": 0.7}))
 
 
 def test_oil_that_would_get_too_hot_takes_designs_away_and_the_rest_have_the_temperature_of_evaluate():

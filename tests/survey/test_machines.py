@@ -23,10 +23,10 @@ from cooper.survey.task import at_once, numbers_of
 def test_designs_from_a_duty_get_machines_that_hold(arrangement, u):
     duty = Duty(P=4000, n=960, u_wanted=u, u_tol=2.0, L_h=12000, K_A=1.5)
     base = from_duty(duty, "cut")
-    found = at_once(asked(process="cut", arrangements=(arrangement,), most=3000), base)
-    assert len(found) > 20
-    for n in np.linspace(0, len(found) - 1, 5).astype(int):
-        r = evaluate(count_machine(found.design(int(n))))
+    result = at_once(asked(process="cut", arrangements=(arrangement,), most=3000), base)
+    assert len(result) > 20
+    for n in np.linspace(0, len(result) - 1, 5).astype(int):
+        r = evaluate(count_machine(result.design(int(n))))
         m = r.machine
         assert m.clashes == ()
         assert [c.label for c in r.checks if c.part and c.margin < 0] == []
@@ -48,7 +48,7 @@ def test_closing_in_takes_the_face_load_of_the_shafts_as_it_is_now():
     now = evaluate(design)
     worst = min(c.margin for c in now.checks if not c.part)
     assert numbers_of(design)["worst"] == pytest.approx(worst, abs=1e-5)
-    found = at_once(asked(most=200, b_m_low=3.0, b_d_high=3.0, widths="stepped", b_steps=1), design, 0)
-    for n in range(0, len(found), max(len(found) // 3, 1)):
-        near = evaluate(found.design(n), QUICK)
-        assert found.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), abs=1e-9)
+    result = at_once(asked(most=200, b_m_low=3.0, b_d_high=3.0, widths="stepped", b_steps=1), design, 0)
+    for n in range(0, len(result), max(len(result) // 3, 1)):
+        near = evaluate(result.design(n), QUICK)
+        assert result.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), abs=1e-9)

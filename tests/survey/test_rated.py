@@ -95,36 +95,36 @@ def test_arrays_give_the_numbers_of_each_design(name, changes):
     alive = refused = 0
     for row in range(N):
         try:
-            found = evaluate(block.design_at(row), QUICK)
+            result = evaluate(block.design_at(row), QUICK)
         except OutOfRange:
             refused += 1
-            found = None
-        if found is None or not all(s.rated for s in found.stages):
+            result = None
+        if result is None or not all(s.rated for s in result.stages):
             assert not rated.alive[row], (name, row)
             continue
         alive += 1
         assert rated.alive[row], (name, row)
         for check in rated.checks:
-            wanted = found.check(check.key)
+            wanted = result.check(check.key)
             margin, value = (float(np.broadcast_to(v, N)[row]) for v in (check.margin, check.value))
             if wanted is None:
                 assert check.symbol == "c_F" and margin == MOST
                 continue
             assert value == pytest.approx(wanted.value, rel=1e-9, abs=1e-12), (name, check.key)
             assert margin == pytest.approx(wanted.margin, rel=1e-9, abs=1e-9), (name, check.key)
-        assert {c.key for c in found.checks} <= {c.key for c in rated.checks}
+        assert {c.key for c in result.checks} <= {c.key for c in rated.checks}
         mass, seen = 0.0, set()
-        for k, s in enumerate(found.stages):
-            one = found.set_of(k)
+        for k, s in enumerate(result.stages):
+            one = result.set_of(k)
             for i, gear in enumerate(block.design.train.stages[k].members):
                 around_it = one is not None and one.kind != "idler" and s.roles[i] == "planet"
                 if gear.id not in seen:
                     seen.add(gear.id)
                     mass += s.gears[i].mass * (one.planets if around_it else 1)
         assert rated.values["mass"][row] == pytest.approx(mass, rel=1e-9)
-        assert np.broadcast_to(rated.values["u"], N)[row] == pytest.approx(found.train.u, rel=1e-9)
+        assert np.broadcast_to(rated.values["u"], N)[row] == pytest.approx(result.train.u, rel=1e-9)
         for symbol in ("eta", "T_out", "P_out", "theta_bal"):
-            assert (symbol in found.train) == bool(symbol in rated.values and np.isfinite(rated.values[symbol][row]))
-            if symbol in found.train:
-                assert rated.values[symbol][row] == pytest.approx(found.train[symbol], rel=1e-9), symbol
+            assert (symbol in result.train) == bool(symbol in rated.values and np.isfinite(rated.values[symbol][row]))
+            if symbol in result.train:
+                assert rated.values[symbol][row] == pytest.approx(result.train[symbol], rel=1e-9), symbol
     assert alive >= 3, (name, alive, refused)

@@ -21,9 +21,9 @@ DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 
 
 def batches(question, duty=DUTY, workers=1):
-    made, *found = search(question, from_duty(duty, question.process), workers)
+    made, *result = search(question, from_duty(duty, question.process), workers)
     assert isinstance(made, Plan)
-    return made, found
+    return made, result
 
 
 def checked(design):
@@ -72,9 +72,9 @@ SMALL = {
 def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, duty):
     sets = {} if arrangement == "planet set" else {"planets": (3,)}
     question = asked(process=process, arrangements=(arrangement,), **SMALL, **sets)
-    made, found = batches(question, duty)
+    made, result = batches(question, duty)
     kept = {}
-    for batch in found:
+    for batch in result:
         for row in range(len(batch)):
             key = (batch.pattern, tuple(batch.columns[p][row] for p in sorted(batch.columns)))
             kept[key] = True
@@ -97,8 +97,8 @@ def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, d
     assert looked > 40
     assert survivors > 0
     # Nothing is lost on the way: what was looked at was taken away by a rule or found.
-    gone = sum(sum(b.gone.values()) for b in found)
-    assert sum(b.looked for b in found) == gone + sum(len(b) for b in found)
+    gone = sum(sum(b.gone.values()) for b in result)
+    assert sum(b.looked for b in result) == gone + sum(len(b) for b in result)
     counted = sum(made.gone().values())
     assert made.possible == pytest.approx(counted + sum(s.size for s in made.spaces), rel=1e-9)
 
@@ -119,9 +119,9 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
         most=1500,
         b_m_low=3.0,
     )
-    made, found = batches(question, duty)
+    made, result = batches(question, duty)
     rng = np.random.default_rng(3)
-    rows = [(b, k) for b in found for k in range(len(b))]
+    rows = [(b, k) for b in result for k in range(len(b))]
     assert len(rows) > 20, arrangement
     narrow = 0
     for n in rng.permutation(len(rows))[:14]:
@@ -150,7 +150,7 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
 
 def test_counts_against_plain_loops():
     q = asked(z_least=17, z_pinion=22, z_most=60, z_ring=120, arrangements=("planet set",), shown=())
-    found = {tuple(row) for row in planet_counts(q, 5.0, 1.0, ("sun", "carrier", "ring"), 3).z.tolist()}
+    result = {tuple(row) for row in planet_counts(q, 5.0, 1.0, ("sun", "carrier", "ring"), 3).z.tolist()}
     wanted = set()
     for s in range(17, 23):
         for p in range(17, 61):
@@ -160,7 +160,7 @@ def test_counts_against_plain_loops():
                     continue
                 if np.gcd(s, p) == 1 and np.gcd(p, r) == 1 and (s + p) * np.sin(np.pi / 3) > p + 0.1:
                     wanted.add((s, p, r))
-    assert found == wanted
+    assert result == wanted
     assert wanted
     chain = chain_counts(q.replace_unchecked(z_most=90), 12.0, 0.5, 2)
     mean = 12**0.5
@@ -189,8 +189,8 @@ def test_a_set_with_two_modules_is_closed_in_on_and_held_in_bounded_tables(arran
     u = 8.0 if arrangement == "stepped planets" else 30.0
     duty = DUTY.replace_unchecked(P=300.0, u_wanted=u, u_tol=2.0)
     question = asked(process="cut", arrangements=(arrangement,), planets=(3,), most=1500)
-    found = at_once(question, from_duty(duty, "cut"))
-    designs = (found.design(n) for n in range(len(found)))
+    result = at_once(question, from_duty(duty, "cut"))
+    designs = (result.design(n) for n in range(len(result)))
     two = next(d for d in designs if len({s.meshes[0].m_n for s in d.train.stages[:2]}) == 2)
     near = at_once(question, two, 0)
     # Two rings hardly have a neighbour of the same ratio.
@@ -225,16 +225,16 @@ def test_what_cannot_be_searched_is_refused_with_its_reason():
     with pytest.raises(OutOfRange, match="candidates"):
         plan(fine, base)
     # A ratio of 1 with a ring has no counts: nothing is found, and the rule that took all says so.
-    made, found = batches(asked(arrangements=("internal",)), DUTY.replace_unchecked(u_wanted=1.0))
-    assert sum(len(b) for b in found) == 0
+    made, result = batches(asked(arrangements=("internal",)), DUTY.replace_unchecked(u_wanted=1.0))
+    assert sum(len(b) for b in result) == 0
     assert made.gone()["ratio"] > 0
 
 
 def test_modules_by_a_step_leave_the_series_and_grow_from_stage_to_stage():
     duty = DUTY.replace_unchecked(u_wanted=9.0)
     bounds = {**SMALL, "modules": (), "m_low": 1.5, "m_high": 2.6, "m_step": 0.07}
-    _, found = batches(asked(process="ground", arrangements=("two stages",), **bounds), duty)
-    one, two = (np.concatenate([b.columns[f"train.stages.{k}.meshes.0.m_n"] for b in found if len(b)]) for k in (0, 1))
+    _, result = batches(asked(process="ground", arrangements=("two stages",), **bounds), duty)
+    one, two = (np.concatenate([b.columns[f"train.stages.{k}.meshes.0.m_n"] for b in result if len(b)]) for k in (0, 1))
     grid = {round(1.5 + 0.07 * k, 9) for k in range(16)} | {2.6}
     assert len({*one.tolist()} - {*modules()}) > 5
     assert {*one.tolist(), *two.tolist()} <= grid
@@ -247,9 +247,9 @@ def test_several_processes_find_the_same_and_end_when_they_are_not_wanted():
     question = asked(process="ground", arrangements=("pair",), **{**SMALL, "z_pinion": 40, "modules": (), "b_steps": 6})
     made = plan(question, from_duty(DUTY, "ground"))
 
-    def rows(found):
+    def rows(result):
         return sorted(
-            (b.pattern, *(float(v) for v in row)) for b in found for row in np.stack(list(b.columns.values()), axis=1)
+            (b.pattern, *(float(v) for v in row)) for b in result for row in np.stack(list(b.columns.values()), axis=1)
         )
 
     assert made.size > 4096
@@ -265,11 +265,11 @@ def test_shifts_by_rule_do_what_the_rule_says():
     small = {"z_least": 14, "z_pinion": 22, "modules": (2.0, 2.5, 3.0), "beta_high": 0.0, "x_high": 0.4, "x_step": 0.4}
     apart = {}
     for rule in ("root", "sliding", "least", "none"):
-        made, *found = search(
+        made, *result = search(
             asked(process="ground", arrangements=("pair",), share=rule, shown=("factor", "undercut"), **small), base, 1
         )
         roots, slides, shifts = [], [], []
-        for batch in found:
+        for batch in result:
             block = DesignBatch(made.spaces[batch.pattern].design, batch.columns)
             for row in range(0, len(batch), 3):
                 stage = evaluate(block.design_at(row), QUICK).stages[0]

@@ -38,7 +38,7 @@ def test_many_trains_are_those_solved_one_by_one(kind):
         torque, omega = rng.uniform(0.5, 50, N), rng.uniform(1, 300, N)
         many = [Links(*k, gone) for k, gone in zip(links, loss, strict=True)]
         with np.errstate(all="ignore"):
-            found = flows(members, many, [held], source, omega, torque, output)
+            result = flows(members, many, [held], source, omega, torque, output)
         for n in range(N):
             one = [
                 Link(a, b, float(za[n]), float(zb[n]), c, float(gone[n]))
@@ -50,19 +50,19 @@ def test_many_trains_are_those_solved_one_by_one(kind):
             except OutOfRange:
                 locked += 1
                 # Two rings alike do not turn at all.
-                still = abs(found.omega[n, output]) < 1e-6 * np.max(np.abs(found.omega[n]))
-                assert still or not np.all(np.isfinite(found.torque[n]))
+                still = abs(result.omega[n, output]) < 1e-6 * np.max(np.abs(result.omega[n]))
+                assert still or not np.all(np.isfinite(result.torque[n]))
                 continue
             turned += 1
             for name in ("omega", "torque", "mesh_a", "mesh_b", "through"):
-                a, b = getattr(found, name)[n], getattr(wanted, name)
+                a, b = getattr(result, name)[n], getattr(wanted, name)
                 assert np.allclose(a, b, rtol=1e-8, atol=1e-9 * np.max(np.abs(b))), (kind, source, held, output, name)
-            assert found.efficiency[n] == pytest.approx(wanted.efficiency, rel=1e-9, abs=1e-12)
+            assert result.efficiency[n] == pytest.approx(wanted.efficiency, rel=1e-9, abs=1e-12)
     assert turned > 500
 
 
 def test_gears_on_fixed_axes():
-    found = flows(
+    result = flows(
         3,
         [
             Links(0, 1, np.array([20.0]), np.array([30.0]), FRAME, 0.01),
@@ -75,6 +75,6 @@ def test_gears_on_fixed_axes():
         2,
     )
     # By hand: 20/50 of the speed, 2 * 2.5 * 0.99 * 0.98 of the torque, the same sense of rotation.
-    assert found.omega[0, 2] == pytest.approx(4.0)
-    assert found.torque[0, 2] == pytest.approx(-4.851)
-    assert found.efficiency[0] == pytest.approx(0.9702)
+    assert result.omega[0, 2] == pytest.approx(4.0)
+    assert result.torque[0, 2] == pytest.approx(-4.851)
+    assert result.efficiency[0] == pytest.approx(0.9702)

@@ -360,8 +360,8 @@ def test_counts_change_together_or_are_refused_with_the_nearest_that_work():
         for changed in range(3):
             for kept in set(range(3)) - {changed}:
                 for value in range(12, 100, 7):
-                    found, near = follow(z, changed, value, kept)
-                    for s, p, r in [found, *near] if found else near:
+                    result, near = follow(z, changed, value, kept)
+                    for s, p, r in [result, *near] if result else near:
                         assert r == s + 2 * p
                         assert min(s, p, r) > 0
 
@@ -638,17 +638,19 @@ def test_planets_on_springs_share_the_load_as_their_balance_says(n, floating):
 def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     plain = planet_set("planetary", planets=4)
     given = set_many(plain, {"train.sets.0.k_pl": 25.0, "train.sets.0.e_pl": 3.0, "train.sets.0.floating": False})
-    found = evaluate(given)
-    s = found.sets[0]
+    result = evaluate(given)
+    s = result.sets[0]
     # Of a carrier that turns the output, what its torque without losses leaves to each planet.
-    F = 1000 * found.train.T_in * s.values["u"] / (4 * found.stages[0].mesh.a_w)
+    F = 1000 * result.train.T_in * s.values["u"] / (4 * result.stages[0].mesh.a_w)
     K = 1 + 0.75 * 25.0 * 3.0 / F
-    assert found.stages[0].mesh.K_gamma == pytest.approx(K, rel=1e-9) and found.stages[1].mesh.K_gamma == pytest.approx(
-        K
-    )
+    assert result.stages[0].mesh.K_gamma == pytest.approx(K, rel=1e-9) and result.stages[
+        1
+    ].mesh.K_gamma == pytest.approx(K)
     same = evaluate(set_many(given, {"train.sets.0.K_gamma": K}))
-    assert pytest.approx(found.stages[0].gears[0].S_F, rel=1e-12) == same.stages[0].gears[0].S_F
-    assert any("stiffness" in n.text for n in found.notes) and not any("customary value" in n.text for n in found.notes)
+    assert pytest.approx(result.stages[0].gears[0].S_F, rel=1e-12) == same.stages[0].gears[0].S_F
+    assert any("stiffness" in n.text for n in result.notes) and not any(
+        "customary value" in n.text for n in result.notes
+    )
     assert read_design(design_text(given)).train.sets[0].k_pl == 25.0
     with pytest.raises(OutOfRange):
         set_many(given, {"train.sets.0.k_pl": 0.0})
@@ -660,4 +662,4 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     ):
         other = evaluate(set_many(given, {f"train.sets.0.{k}": v for k, v in changes.items()}))
         assert any(told in n.text and "k_pl" in n.fields for n in other.warnings())
-    assert not any("k_pl" in n.fields for n in found.notes)
+    assert not any("k_pl" in n.fields for n in result.notes)

@@ -189,12 +189,12 @@ def test_directions_of_power_are_those_that_all_combinations_agree_on():
         for a, b in ((source, output), (output, source)):
             try:
                 omega = speeds(names, links, [held], {a: 1.0})
-                found = flow(names, links, [held], {a: 1.0}, 1.0, b)
+                result = flow(names, links, [held], {a: 1.0}, 1.0, b)
             except OutOfRange:
                 continue
             every = [balance_by_hand(n, links, held, a, b, ways, omega) for ways in product((0, 1), repeat=len(links))]
             out = [power for power, agree in every if agree and power < 0]
-            given = found.torque[b] * found.omega[b]
+            given = result.torque[b] * result.omega[b]
             if out:
                 ran += 1
                 assert given < 0

@@ -84,13 +84,13 @@ class Model(Struct, frozen=True, metaclass=Checked, kw_only=True):
 
     def plain(self, without: Collection[str] = ()) -> dict[str, Any]:
         """As plain data, in tuples and dictionaries; what is not known comes last."""
-        found = asdict(self)
-        del found["unknown"]
+        result = asdict(self)
+        del result["unknown"]
         for name in _nested(type(self)):
-            found[name] = _plain(found[name])
+            result[name] = _plain(result[name])
         for name in without:
-            del found[name]
-        return found | json.loads(self.unknown) if self.unknown else found
+            del result[name]
+        return result | json.loads(self.unknown) if self.unknown else result
 
     def __reduce__(self) -> tuple[Any, ...]:
         return _again, (type(self), astuple(self))
@@ -153,8 +153,8 @@ def rules_of(kind: type[Model]) -> dict[str, Meta]:
 def default_of(kind: type[Model], name: str) -> Any:
     """What a field is where nothing is given; `UNSET` where it must be given."""
     given = dict(zip(kind.__struct_fields__[::-1], kind.__struct_defaults__[::-1], strict=False))
-    found = given.get(name, NODEFAULT)
-    return UNSET if found is NODEFAULT else found
+    result = given.get(name, NODEFAULT)
+    return UNSET if result is NODEFAULT else result
 
 
 class Held(Struct, frozen=True):
@@ -167,13 +167,13 @@ class Held(Struct, frozen=True):
 @cache
 def _held(kind: type[Model]) -> dict[str, Held]:
     """What each field holds."""
-    found = {}
+    result = {}
     for name, hint in types_of(kind).items():
         one = bare(hint)[0]
         how = get_origin(one)
         inner = bare(get_args(one)[how is dict])[0] if how in (tuple, dict) else one
-        found[name] = Held(how, inner)
-    return found
+        result[name] = Held(how, inner)
+    return result
 
 
 @cache
@@ -201,22 +201,24 @@ def ready(kind: type[Model], data: Any) -> Any:
     if not isinstance(data, Mapping):
         return data
     held = _held(kind)
-    found = kind.older(dict(data))
-    aside = {key: found.pop(key) for key in list(found) if key not in held} if not held.keys() >= found.keys() else None
+    result = kind.older(dict(data))
+    aside = (
+        {key: result.pop(key) for key in list(result) if key not in held} if not held.keys() >= result.keys() else None
+    )
     whole = _whole(kind)
-    for name, value in found.items():
+    for name, value in result.items():
         sort = type(value)
         if sort is float and name not in whole:
             if not isfinite(value):
                 raise NotFinite
         elif sort not in PLAIN_SORTS:
-            found[name] = _ready(held[name], value)
+            result[name] = _ready(held[name], value)
     if aside:
         try:
-            found[UNKNOWN] = json.dumps(aside, allow_nan=False)
+            result[UNKNOWN] = json.dumps(aside, allow_nan=False)
         except ValueError:
             raise NotFinite from None
-    return found
+    return result
 
 
 def _ready(held: Held, value: Any) -> Any:
@@ -272,11 +274,11 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
     for name, hint in types_of(kind).items():
         at = f"{place}.{name}" if place else name
         if name in older:
-            found = _of_field(hint, older[name], at)
+            result = _of_field(hint, older[name], at)
         else:
             missing: Fault = (at, NOTHING, tr("it is missing"), None, None)
-            found = iter([missing] if default_of(kind, name) is UNSET else [])
-        for fault in found:
+            result = iter([missing] if default_of(kind, name) is UNSET else [])
+        for fault in result:
             count += 1
             yield fault
     if count:

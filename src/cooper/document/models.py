@@ -345,7 +345,7 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
         return wanted
 
     gears: dict[tuple[int, int], Gear] = {}
-    found: list[Stage] = []
+    result: list[Stage] = []
     for k, stage in enumerate(stages):
         for i, gear in enumerate(stage.members):
             twin = gears.get(same.get((k, i), (-1, -1)))
@@ -360,8 +360,8 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
         members = tuple(gears[k, i] for i in range(len(stage.members)))
         own = name(stage.id, "stage")
         kept = own == stage.id and all(a is b for a, b in zip(members, stage.members, strict=True))
-        found.append(stage if kept else stage.replace_unchecked(id=own, members=members))
-    return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
+        result.append(stage if kept else stage.replace_unchecked(id=own, members=members))
+    return stages if all(a is b for a, b in zip(result, stages, strict=True)) else tuple(result)
 
 
 SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")

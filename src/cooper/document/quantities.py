@@ -50,11 +50,11 @@ def _each_once(*rows: Quantity) -> dict[str, Quantity]:
     Traceback (most recent call last):
     ValueError: two quantities have the symbol x
     """
-    found = {q.symbol: q for q in rows}
-    if len(found) < len(rows):
-        twice = sorted(s for s in found if sum(q.symbol == s for q in rows) > 1)
+    result = {q.symbol: q for q in rows}
+    if len(result) < len(rows):
+        twice = sorted(s for s in result if sum(q.symbol == s for q in rows) > 1)
         raise ValueError(tr("two quantities have the symbol {twice}", twice=", ".join(twice)))
-    return found
+    return result
 
 
 I53, I21771, I1122 = "ISO 53:1998", "ISO 21771:2007", "ISO 1122-1:1998"

@@ -134,13 +134,13 @@ def _whole(text: str) -> int:
 
 
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    found = dict(pairs)
-    if len(found) != len(pairs):
+    result = dict(pairs)
+    if len(result) != len(pairs):
         names = [name for name, _ in pairs]
         raise ValueError(
             tr("{names!r} is given twice in one place", names=next(n for n in names if names.count(n) > 1)[:40])
         )
-    return found
+    return result
 
 
 def _looked_through(tree: Any) -> Any:

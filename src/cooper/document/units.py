@@ -303,8 +303,8 @@ def _one_mark(raw: str, quantity: str) -> str:
     ('1234.5 mm', '1234.5', '0.125', '2.5')
     """
 
-    def read(found: re.Match[str]) -> str:
-        text = found[0]
+    def read(result: re.Match[str]) -> str:
+        text = result[0]
         point, comma = text.rfind("."), text.rfind(",")
         if comma < 0:
             return text

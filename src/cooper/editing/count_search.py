@@ -110,12 +110,12 @@ def search(
         n = len(design.train.stages)
         now = strength_now(results)
         if n == 1:
-            found = pairs(abs(u), at)
+            result = pairs(abs(u), at)
         else:
-            found = in_line(abs(u), n, at, split=equal_strength(abs(u), now) if split == "strength" else None)
-        z = np.array([o.z for o in found])
+            result = in_line(abs(u), n, at, split=equal_strength(abs(u), now) if split == "strength" else None)
+        z = np.array([o.z for o in result])
         least = np.min(bears(now, z[:, 1::2] / z[:, ::2], z[:, ::2]), axis=1)
-        return [replace(o, more={**o.more, "strength": float(s)}) for o, s in zip(found, least, strict=True)]
+        return [replace(o, more={**o.more, "strength": float(s)}) for o, s in zip(result, least, strict=True)]
     assert n_set is not None
     one = design.train.sets[n_set]
     if other_modules and SET_SEARCHES[what].modules:

@@ -93,7 +93,7 @@ def each_fit(
             cost = abs(float(du[i])) / max(tol, 0.1) + abs(x_sum - 0.2) + abs(np.log2(float(m[i]) / now.mesh.m_n))
             cost += 0.3 + abs(angle - mesh.beta) / 30 if by == "helix" else 0.0
             rows.append((cost, by, float(m[i]), int(z_1[i]), int(z_2[i]), angle, x_sum, float(du[i])))
-    found = 0
+    result = 0
     for _cost, by, m_n, n_1, n_2, angle, x_sum, off in sorted(rows)[:TAKEN]:
         try:
             taken = _take(design, stage, m_n, n_1, n_2, angle, x_sum, a_w)
@@ -101,10 +101,10 @@ def each_fit(
         except OutOfRange:
             continue
         yield Fit(by, m_n, n_1, n_2, angle, x_sum, off, taken)
-        found += 1
-        if found == most:
+        result += 1
+        if result == most:
             break
-    if not found:
+    if not result:
         all_off = np.abs(du[fine & (np.abs(total) < GREATEST_SUM)])
         nearest = (
             tr("; the nearest ratio is {all_off:.2f} % off", all_off=float(np.min(all_off))) if all_off.size else ""

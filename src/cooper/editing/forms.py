@@ -66,13 +66,13 @@ def start_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     """Where the reliefs of gear i (1, 2) begin, by diameter and by roll angle: other ways to give their lengths."""
     if not design.train.stages[stage].kinds[i - 1].turns:
         return {}
-    found: list[Field] = []
+    result: list[Field] = []
     for path, side in sides_of(design, stage, i):
         for end in ("a", "f"):
             for symbol, fine in (("d", 0.1), ("xi", 0.5)):
-                found.append(_start(stage, i, path, side, end, symbol, fine))
+                result.append(_start(stage, i, path, side, end, symbol, fine))
     place = f"{design.train.stages[stage].id}."
-    return {f.key: replace(f, place=place) for f in found}
+    return {f.key: replace(f, place=place) for f in result}
 
 
 def _start(stage: int, i: int, path: str, side: str, end: str, symbol: str, fine: float) -> Field:

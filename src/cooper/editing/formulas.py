@@ -50,7 +50,7 @@ _OPERATIONS: dict[type, Callable[[float, float], float]] = {
 
 def all_fields(design: Design) -> dict[str, Field]:
     """Every quantity that a formula can use or give, by its full name."""
-    found = {f.key: f for group in (duty_fields() | loss_fields()).values() for f in group.values()}
+    result = {f.key: f for group in (duty_fields() | loss_fields()).values() for f in group.values()}
     for k in range(len(design.train.stages)):
         for fields in (
             bench_fields(design, k),
@@ -59,8 +59,8 @@ def all_fields(design: Design) -> dict[str, Field]:
             mesh_fields(design, k),
             form_fields(design, k, (*PROFILE, *FACE)),
         ):
-            found |= {field.full_key: field for field in fields.values()}
-    return found
+            result |= {field.full_key: field for field in fields.values()}
+    return result
 
 
 def read_formula(text: str, place: str) -> ast.expr:
@@ -93,22 +93,22 @@ def read_formula(text: str, place: str) -> ast.expr:
 
 def names_in(tree: ast.expr) -> list[str]:
     """The names that a formula uses, as written."""
-    found: list[str] = []
+    result: list[str] = []
 
     def visit(node: ast.AST) -> None:
         if isinstance(node, ast.Attribute):
-            found.append(ast.unparse(node))
+            result.append(ast.unparse(node))
         elif isinstance(node, ast.Call):
             for argument in node.args:
                 visit(argument)
         elif isinstance(node, ast.Name):
-            found.append(node.id)
+            result.append(node.id)
         else:
             for part in ast.iter_child_nodes(node):
                 visit(part)
 
     visit(tree)
-    return found
+    return result
 
 
 def value_of(tree: ast.expr, look: Callable[[str], float], place: str, text: str) -> float:

@@ -73,29 +73,29 @@ def search_value(
     falls = end < now and step == 0
     by_ones = np.arange(now, end + np.sign(end - now or -1), np.sign(end - now or -1))
     grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else by_ones
-    last, found = now, None
+    last, result = now, None
     for v in grid.tolist():
         if margin(v) >= 0:
-            found = v
+            result = v
             break
         last = v
-    if found is None:
+    if result is None:
         return Lever(label, end, kind, None, None, cannot)
-    if found != last and step != 1:
-        found = float(halve_interval(margin, last, found))
+    if result != last and step != 1:
+        result = float(halve_interval(margin, last, result))
         if step:
-            to = ceil(found / step - 1e-9) if end >= now else floor(found / step + 1e-9)
-            found = round(to * step, 9)
+            to = ceil(result / step - 1e-9) if end >= now else floor(result / step + 1e-9)
+            result = round(to * step, 9)
         else:
-            found = (
-                float(tr("{found:.2e}", found=found))
-                if margin(float(tr("{found:.2e}", found=found))) >= 0
-                else found * 0.999
+            result = (
+                float(tr("{found:.2e}", found=result))
+                if margin(float(tr("{found:.2e}", found=result))) >= 0
+                else result * 0.999
             )
-    if margin(found) < 0:
-        return Lever(label, found, kind, None, None, cannot)
-    design = make(found)
-    return Lever(label, found if kind else tr("{found:g}", found=found), kind, design, evaluate(design))
+    if margin(result) < 0:
+        return Lever(label, result, kind, None, None, cannot)
+    design = make(result)
+    return Lever(label, result if kind else tr("{found:g}", found=result), kind, design, evaluate(design))
 
 
 def halve_interval(margin: Callable[[float], float], bad: float, good: float, steps: int = 14) -> float:
@@ -115,8 +115,8 @@ def margin_of(design: Design, key: str, scope: Scope = QUICK) -> tuple[float, Re
         results = evaluate(design, scope)
     except OutOfRange:
         return float("-inf"), None
-    found = results.check(key)
-    return (found.margin if found else float("-inf")), results
+    result = results.check(key)
+    return (result.margin if result else float("-inf")), results
 
 
 def least_value(margin: Callable[[float], float], low: float, high: float) -> float | None:

@@ -58,8 +58,8 @@ def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever
     torque, life. Of the oil's temperature: area of the housing, thinner oil, less of it, load.
     """
     if check.part:
-        for found in machine_levers(design, results, check):
-            yield Lever(*found)
+        for result in machine_levers(design, results, check):
+            yield Lever(*result)
         return
     if check.symbol in FORM_LEVERED:
         for w in form_levers(design, results, check):
@@ -268,10 +268,10 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
         else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
     )
     top = next((t for t in tops if margin_of(with_width(t), check.key)[0] >= 0), top)
-    found = least_value(lambda b: margin_of(with_width(b), check.key)[0], 0.05 * min(widths), top)
-    if found is None:
+    result = least_value(lambda b: margin_of(with_width(b), check.key)[0], 0.05 * min(widths), top)
+    if result is None:
         return Lever(tr("face width"), top, "length", None, None, tr("not reached up to b = {top:.0f} mm", top=top))
-    rounded = ceil(found * 10 - 1e-9) / 10
+    rounded = ceil(result * 10 - 1e-9) / 10
     changed = with_width(rounded)
     return Lever(tr("face width"), rounded, "length", changed, evaluate(changed))
 

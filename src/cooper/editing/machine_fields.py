@@ -55,8 +55,8 @@ def _field(shaft: str, path: Path, symbol: str, key: str, proposed: Read, label:
         given = _given(d, whole)
         if isinstance(given, int | float):
             return float(given)
-        found = _shaft_found(d, r, shaft)
-        return None if found is None else proposed(found)
+        result = _shaft_found(d, r, shaft)
+        return None if result is None else proposed(result)
 
     def solved(d: Design, _r: Results) -> bool:
         return _given(d, whole) is None
@@ -122,8 +122,8 @@ def hole_field(s: ShaftFound, name: str) -> Field:
 def pin_field(s: ShaftFound, on: str) -> Field:
     """Diameter of the pin across hub and shaft, by its gear or the end it is on."""
 
-    def read(found: ShaftFound) -> float | None:
-        return next((j.d_pin for j in found.made.joints if on in (j.gear, j.piece)), None)
+    def read(result: ShaftFound) -> float | None:
+        return next((j.d_pin for j in result.made.joints if on in (j.gear, j.piece)), None)
 
     words = tr("diameter of the pin on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "d_pin"), "d_pin", f"{s.key} {on} d_pin", read, words, 0.5)
@@ -133,7 +133,7 @@ def screw_fields(s: ShaftFound, on: str) -> tuple[Field, Field]:
     """Thread and tightening torque of the set screws of a hub, by its gear or the end it is on."""
 
     def read(symbol: str) -> Read:
-        return lambda found: next((getattr(j, symbol) for j in found.made.joints if on in (j.gear, j.piece)), None)
+        return lambda result: next((getattr(j, symbol) for j in result.made.joints if on in (j.gear, j.piece)), None)
 
     words = {
         "d_screw": tr("thread of the set screw on the {name}", name=s.name),
@@ -158,8 +158,8 @@ def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
     """Rating of a bearing: from typical inner dimensions until the maker's is typed."""
     attribute = {"C_r": "C", "C_0r": "C_0"}[symbol]
 
-    def read(found: ShaftFound) -> float | None:
-        return next((getattr(b, attribute) for b in found.made.bearings if b.name == name), None)
+    def read(result: ShaftFound) -> float | None:
+        return next((getattr(b, attribute) for b in result.made.bearings if b.name == name), None)
 
     words = tr(
         "{value} rating of {name} of the {name_2}, typical or the maker's",
@@ -180,14 +180,14 @@ def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
 
     def read_typed(d: Design, r: Results) -> float | None:
         # What was typed for another bearing does not count for the one that stands there.
-        found = _shaft_found(d, r, s.key)
-        return field.read(d, r) if found is None else read(found)
+        result = _shaft_found(d, r, s.key)
+        return field.read(d, r) if result is None else read(result)
 
     def give(d: Design, r: Results, value: float) -> Design:
         """With the bearing that it is typed for; the other rating, where it was another's, is let go."""
-        found = _shaft_found(d, r, s.key)
+        result = _shaft_found(d, r, s.key)
         stands = (
-            next((b.bearing.name for b in found.made.bearings if b.name == name), None) if found is not None else None
+            next((b.bearing.name for b in result.made.bearings if b.name == name), None) if result is not None else None
         )
         before = _given(d, (*path, "rated"))
         made = field.give(d, r, value)
@@ -217,8 +217,8 @@ def place_field(s: ShaftFound, name: str) -> Field:
 def joint_field(s: ShaftFound, on: str) -> Field:
     """Bearing length of a joint, by its gear or the end it is on."""
 
-    def read(found: ShaftFound) -> float | None:
-        return next((j.l_tr for j in found.made.joints if on in (j.gear, j.piece)), None)
+    def read(result: ShaftFound) -> float | None:
+        return next((j.l_tr for j in result.made.joints if on in (j.gear, j.piece)), None)
 
     words = tr("length that bears of the joint on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "length"), "l_tr", f"{s.key} {on} l_tr", read, words, 1.0)

@@ -70,11 +70,11 @@ def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
     if check.symbol in ("S_D", "S_Y"):
         at, _ = shaft.checked.place(shaft.checked.S_D if check.symbol == "S_D" else shaft.checked.S_Y)
         return piece_of(shaft.made.pieces, at).name
-    found = next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), None)
+    result = next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), None)
     if check.symbol == "n_crit":
         return max(shaft.made.pieces, key=lambda p: p.length).name
-    cut = any(j.piece == found and j.kind == "integral" for j in shaft.made.joints)
-    return None if cut else found
+    cut = any(j.piece == result and j.kind == "integral" for j in shaft.made.joints)
+    return None if cut else result
 
 
 def _diameter(design: Design, check: Check, shaft: ShaftFound, name: str) -> Found:
@@ -124,8 +124,8 @@ def _first(check: Check, label: str, kind: str | None, values: Sequence[V], make
             results = evaluate(design)
         except OutOfRange:
             continue
-        found = results.check(check.key)
-        if found is not None and found.margin >= 0:
+        result = results.check(check.key)
+        if result is not None and result.margin >= 0:
             return label, value, kind, design, results, ""
     last: float | str = values[-1] if values else ""
     return label, last, kind, None, None, tr("none of them reaches it") if values else tr("there is nothing beyond it")

@@ -333,9 +333,9 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
 
     Half teeth are refused with the nearest sets that work.
     """
-    found, near = follow(_counts_now(design, n), changed, value, kept)
+    result, near = follow(_counts_now(design, n), changed, value, kept)
     names = ("sun", "planet", "ring")
-    if found is None:
+    if result is None:
         offers = join("; ", (tr("sun {a}, planet {b}, ring {c}", a=a, b=b, c=c) for a, b, c in near))
         raise OutOfRange(
             tr("z of the {names}", names=names[changed]),
@@ -347,7 +347,7 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
                 value=offers or "none",
             ),
         )
-    return give_counts(design, n, found)
+    return give_counts(design, n, result)
 
 
 def _counts_now(design: Design, n: int) -> tuple[int, int, int]:

@@ -57,11 +57,11 @@ FAR = 0.05
 """Distance from the measured sizes, over the module, from which an explanation is none."""
 
 
-def warning_of(found: list[Match]) -> str:
+def warning_of(result: list[Match]) -> str:
     """That even the likeliest gear is far from what was measured, and by how much; empty where it is near."""
-    if not found:
+    if not result:
         return tr("No gear of the series has such sizes: look at count, diameter and sizes again.")
-    best = found[0]
+    best = result[0]
     if max(float(tip_miss(np.array(best.tip_residual), np.array(best.m_n))), abs(best.span_residual)) <= FAR * best.m_n:
         return ""
     return tr(
@@ -74,7 +74,7 @@ def warning_of(found: list[Match]) -> str:
 
 
 def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:
-    found = []
+    result = []
     for part in filter(None, (p.strip() for p in text.split(";"))):
         first, colon, second = part.partition(":")
         if not colon:
@@ -83,8 +83,8 @@ def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:
         one, size = parse(first, kind, system, quantity=name), parse(second, "length", system, quantity=name)
         if not (one > 0 and size > 0):
             raise OutOfRange(name, part, tr("sizes must be above 0"))
-        found.append((one, size))
-    return found
+        result.append((one, size))
+    return result
 
 
 def take_match(design: Design, stage: int, match: Match, z: int, d_a: float) -> Design:

@@ -58,25 +58,25 @@ def _from(foot: float, way: int) -> tuple[Callable[[float], float], Callable[[fl
 
 def faces_of(made: MadeShaft) -> list[Face]:
     """The faces of a shaft that can be moved, from the left."""
-    found = []
+    result = []
     pieces = made.pieces
     first, last = pieces[0], pieces[-1]
     if first.kind == "end":
-        found.append(_face(first.start, first.name, first.end, -1, (first.end - 5000.0, first.end - THINNEST)))
+        result.append(_face(first.start, first.name, first.end, -1, (first.end - 5000.0, first.end - THINNEST)))
     # A bearing set by hand has its place as a tag.
     held = [p for p in pieces if p.kind == "seat" or p.name in WALLED]
     for a, b in pairwise(pieces):
         if _base(a) == _base(b):
-            found.append(_cut(pieces, a, b))
+            result.append(_cut(pieces, a, b))
         elif (
             {a.kind, b.kind} & {"bearing", "seat"} and not _base(a).startswith("end") and not _base(b).startswith("end")
         ):
             face = _beside(made, held, a, b)
             if face is not None:
-                found.append(face)
+                result.append(face)
     if last.kind == "end":
-        found.append(_face(last.end, last.name, last.start, 1, (last.start + THINNEST, last.start + 5000.0)))
-    return found
+        result.append(_face(last.end, last.name, last.start, 1, (last.start + THINNEST, last.start + 5000.0)))
+    return result
 
 
 def _base(piece: Piece) -> str:
@@ -142,13 +142,13 @@ def _integral(made: MadeShaft, seat: Piece) -> bool:
     return any(j.piece == seat.name and j.kind == "integral" for j in made.joints)
 
 
-def snaps_of(found: MachineFound, shaft: ShaftFound) -> list[Snap]:
+def snaps_of(result: MachineFound, shaft: ShaftFound) -> list[Snap]:
     """What faces of a shaft snap to: gears, bearings and ends of the other shafts, gears of its own, the walls."""
     there = []
-    for body in found.bodies:
-        start = found.places.planes[body.plane][0] + body.lead
+    for body in result.bodies:
+        start = result.places.planes[body.plane][0] + body.lead
         there += [Snap(start, body.name), Snap(start + body.b, body.name)]
-    for other in found.shafts:
+    for other in result.shafts:
         if other.key == shaft.key:
             continue
         there += [
@@ -158,7 +158,7 @@ def snaps_of(found: MachineFound, shaft: ShaftFound) -> list[Snap]:
             for z in (p.start, p.end)
         ]
         there += [Snap(z, tr("end of {name}", name=other.name)) for z in (other.made.start, other.made.end)]
-    for ends, name in ((found.places.inner, tr("inner wall")), (found.housing.z, tr("outer wall"))):
+    for ends, name in ((result.places.inner, tr("inner wall")), (result.housing.z, tr("outer wall"))):
         there += [Snap(z, name) for z in ends]
     return there
 

@@ -68,8 +68,8 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     x_1, total = now.gears[0].x, now.mesh.x_sum
     pair = pair_now(design.train, results, stage)
     if rule == NO_UNDERCUT:
-        found = _without_undercut(now, x_1, total)
-        if found == x_1:
+        result = _without_undercut(now, x_1, total)
+        if result == x_1:
             return design
     else:
         words, difference = RULES[rule]
@@ -78,10 +78,10 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
             raise OutOfRange(
                 "x_1", x_1, tr("no sharing of the shifts gives {words} while both gears can be made", words=words)
             )
-        found = balanced
+        result = balanced
     mesh = doc.meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
-    values = {1: found, 2: total - found}
+    values = {1: result, 2: total - result}
     # The one that is solved follows by itself.
     free = next((i for i in (1, 2) if f"x_{i}" in now.solved), None)
     return set_many(design, {paths[i]: values[i] for i in (1, 2) if i != free})

@@ -48,8 +48,8 @@ class ShiftMap(Struct, frozen=True, dict=True):
         """Of every condition, and of equal sliding, the segments on which it is at its limit, and which of them
         bound."""
         fields = {**self.margins, "equal sliding": self.level}
-        found = {name: zero_line(self.x, values) for name, values in fields.items()}
-        return {name: (ends, self.others_hold(name, ends)) for name, ends in found.items() if len(ends)}
+        result = {name: zero_line(self.x, values) for name, values in fields.items()}
+        return {name: (ends, self.others_hold(name, ends)) for name, ends in result.items() if len(ends)}
 
     def others_hold(self, name: str, segments: Array) -> NDArray[np.bool_]:
         """For each segment whether every condition but the named one holds about its middle: a true bound."""
@@ -106,10 +106,10 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
     whole = {
         k: np.nan_to_num(np.broadcast_to(v, shape), nan=-1.0, posinf=10.0, neginf=-1.0) for k, v in margins.items()
     }
-    found = ShiftMap(axis, whole, np.nan_to_num(np.broadcast_to(level, shape), nan=0.0, posinf=99.0, neginf=-99.0))
+    result = ShiftMap(axis, whole, np.nan_to_num(np.broadcast_to(level, shape), nan=0.0, posinf=99.0, neginf=-99.0))
     # Its lines are found here, beside the window, and not while it is painted.
-    assert found.lines is not None
-    return found
+    assert result.lines is not None
+    return result
 
 
 def zero_line(axis: Array, field: Array) -> Array:

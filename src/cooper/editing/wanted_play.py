@@ -100,6 +100,6 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     pair = pair_now(design.train, results, stage)
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
-        found = service_play(pair, n.mesh, n.gears)
+        result = service_play(pair, n.mesh, n.gears)
     mesh = doc.meshes[0]
-    return Spread(found, (doc.members[mesh.driver].name, doc.members[mesh.driven].name))
+    return Spread(result, (doc.members[mesh.driver].name, doc.members[mesh.driven].name))

@@ -141,15 +141,15 @@ class GearSheet:
     def _fitting(self, wide: float, high: float) -> tuple[str, str]:
         """The smallest paper on which the views are not tiny, and the greatest scale that fits."""
         names = [self.c.paper] if self.c.paper in PAPERS else list(PAPERS)
-        found = (names[-1], list(SCALES)[-1])
+        result = (names[-1], list(SCALES)[-1])
         for name in names:
             left, low, right, top = self._room(name)
             room = min((right - left - self.ASIDE[0]) / wide, (top - low - self.ASIDE[1]) / high)
             scale = next((n for n, s in SCALES.items() if s <= room * 1.0001), list(SCALES)[-1])
-            found = (name, scale)
+            result = (name, scale)
             if SCALES[scale] * high >= 45 or SCALES[scale] >= 1:
                 break
-        return (found[0], self.c.scale) if self.c.scale != FITTING else found
+        return (result[0], self.c.scale) if self.c.scale != FITTING else result
 
     # --- figures
 
@@ -184,7 +184,7 @@ class GearSheet:
             "Measured sizes": None,
             "Mate": None,
         }
-        found: list[tuple[str, str, str]] = []
+        result: list[tuple[str, str, str]] = []
         for row in dimension_rows(self.design, self.k, self.stage, self.i):
             if row.group in kept:
                 only = kept[row.group]
@@ -200,9 +200,9 @@ class GearSheet:
                 tr("ISO 1328-1, {system}", system=row.text(self.system)) if row.symbol == "Q" else row.text(self.system)
             )
             meaning = PLAINER.get(row.symbol if row.group != "Mate" else "", row.meaning.partition(";")[0])
-            found.append((meaning, row.symbol, value))
-        found.insert(2 if len(found) > 2 else len(found), (tr("basic rack"), "", self._rack_name()))
-        return [*found, *self._hardened()]
+            result.append((meaning, row.symbol, value))
+        result.insert(2 if len(result) > 2 else len(result), (tr("basic rack"), "", self._rack_name()))
+        return [*result, *self._hardened()]
 
     def _rack_name(self) -> str:
         """The basic rack by its standard where it is one; else that it is its own, whose numbers stand in the table."""

@@ -173,5 +173,5 @@ def proposed_run_outs(d: float, m_n: float, b: float, Q: float, datum_d: float) 
     if any(not low <= values[k] <= high for k, (low, high) in RANGES.items()):
         return None
     t = flank_tolerances(d, m_n, b, Q)
-    found = 0.3 * float(t["F_pT"]), 0.1 * datum_d / b * float(t["F_betaT"])
-    return tuple(max(0.005, 0.005 * int(v / 5)) for v in found)  # type: ignore[return-value]
+    result = 0.3 * float(t["F_pT"]), 0.1 * datum_d / b * float(t["F_betaT"])
+    return tuple(max(0.005, 0.005 * int(v / 5)) for v in result)  # type: ignore[return-value]

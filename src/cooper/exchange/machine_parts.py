@@ -148,28 +148,30 @@ def _sides(joint: Joint) -> tuple[int, ...]:
     return {"key": (1,), "two keys": (1, -1)}.get(joint.kind, ())
 
 
-def shaft_parts(found: ShaftFound, angle: float) -> list[Part]:
+def shaft_parts(result: ShaftFound, angle: float) -> list[Part]:
     """A shaft with its bearings and keys."""
-    made, at = found.made, (*found.axis, 0.0, angle)
-    parts = [Part(found.name, shaft_solid(made), [at])]
+    made, at = result.made, (*result.axis, 0.0, angle)
+    parts = [Part(result.name, shaft_solid(made), [at])]
     for b in made.bearings:
         k = b.bearing
         solid = ring(k.d / 2, k.D / 2, b.at - k.B / 2, b.at + k.B / 2)
-        parts.append(Part(tr("{name}, {name_2}, {name_3}", name=found.name, name_2=b.name, name_3=k.name), solid, [at]))
+        parts.append(
+            Part(tr("{name}, {name_2}, {name_3}", name=result.name, name_2=b.name, name_3=k.name), solid, [at])
+        )
     for joint in made.joints:
         for n, side in enumerate(_sides(joint)):
             key = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h - joint.t_1)
             words = tr("key {b:g} x {h:g} x {length:g}", b=joint.b, h=joint.h, length=joint.length)
             parts.append(
                 Part(
-                    tr("{name}, {words}{value}", name=found.name, words=words, value="" if n == 0 else tr(", second")),
+                    tr("{name}, {words}{value}", name=result.name, words=words, value="" if n == 0 else tr(", second")),
                     key,
                     [at],
                 )
             )
         if joint.kind == "pin":
             pin = across(joint.d_pin, joint.d, made.piece(joint.piece).at)
-            parts.append(Part(tr("{name}, pin {d_pin:g} in the shaft", name=found.name, d_pin=joint.d_pin), pin, [at]))
+            parts.append(Part(tr("{name}, pin {d_pin:g} in the shaft", name=result.name, d_pin=joint.d_pin), pin, [at]))
     return parts
 
 
@@ -215,13 +217,13 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
     return parts
 
 
-def _bored(body: Body, found: tuple[int, Joint] | None, turns: Sequence[float], place: Place) -> Body:
+def _bored(body: Body, result: tuple[int, Joint] | None, turns: Sequence[float], place: Place) -> Body:
     """A gear with the opening that its joint asks for, as it lies on its shaft whatever the phase of its teeth;
     ``found`` the shaft by number, and the joint."""
-    if found is None or body.edge <= 0 or body.section.inward:
+    if result is None or body.edge <= 0 or body.section.inward:
         return body
-    profile = bore_profile_of(found[1])
-    return body if profile is None else replace(body, bore_profile=profile.turned(turns[found[0]] - place[3]))
+    profile = bore_profile_of(result[1])
+    return body if profile is None else replace(body, bore_profile=profile.turned(turns[result[0]] - place[3]))
 
 
 def _keys(design: Design, stage: int) -> set[str]:
@@ -244,9 +246,9 @@ def _joint_of(design: Design, stage: int, i: int, m: MachineFound) -> tuple[int,
 def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) -> Body:
     """The gear with the bore of its seat."""
     body = replace(body, x=0.0, phase=0.0)
-    found = _joint_of(design, stage, i, m)
-    if found is not None and isinstance(body.section, WheelSection) and not body.section.inward:
-        joint = found[1]
+    result = _joint_of(design, stage, i, m)
+    if result is not None and isinstance(body.section, WheelSection) and not body.section.inward:
+        joint = result[1]
         bore = CORE * joint.d if joint.kind == "integral" else joint.d
         return replace(body, section=replace(body.section, edge=bore))
     return body
@@ -266,7 +268,7 @@ def _turned(
     plane_of = {b.key: b for b in m.bodies}
     extra = [0.0] * len(m.shafts)
     centres = _centres(results)
-    found: list[tuple[Placed, Place]] = []
+    result: list[tuple[Placed, Place]] = []
     gears = {(g.stage, g.i): g for g in at.gears}
     delta: dict[int, float] = {}
     given = design.train.machine.angles if design.train.machine is not None else {}
@@ -302,8 +304,8 @@ def _turned(
             axis = _axis_of_set(m, design, k) if planets else m.shafts[shaft].axis  # type: ignore[index]
             dx, dy = (g.x - centre, g.y) if planets else (0.0, 0.0)
             c, s = cos(turn), sin(turn)
-            found.append((g, (axis[0] + c * dx - s * dy, axis[1] + s * dx + c * dy, z, g.angle + turn)))
-    return extra, found
+            result.append((g, (axis[0] + c * dx - s * dy, axis[1] + s * dx + c * dy, z, g.angle + turn)))
+    return extra, result
 
 
 def machine_bodies(
@@ -388,18 +390,18 @@ def _middle(m: MachineFound, body: Any, results: Results, k: int) -> float:
 
 def _centres(results: Results) -> dict[int, float]:
     """x of the middle of every stage's first axis in the pose in line."""
-    found, x, k = {}, 0.0, 0
+    result, x, k = {}, 0.0, 0
     while k < len(results.stages):
         one = results.set_of(k)
         group = range(k, k + 1) if one is None else one.stages
         for n in group:
-            found[n] = x
+            result[n] = x
         if one is None:
             x += results.stages[k].wheel_x
         elif not one.arranged.around:
             x += sum(results.stages[n].wheel_x for n in group)
         k += len(group)
-    return found
+    return result
 
 
 def write_machine_step(design: Design, results: Results, m: MachineFound, path: Path, said: Said | None = None) -> None:

@@ -22,13 +22,13 @@ def mounted(design: Design, results: Results, stage: int) -> tuple[Body, Body]:
         return one, two
     joints = {j.gear: j for s in m.shafts for j in s.made.joints}
     seated = {(k, body.name): body for body, _places, k in machine_bodies(design, results, m, openings=True)[0]}
-    found = []
+    result = []
     for body, gear in zip((one, two), members_of_mesh(design.train.stages[stage]), strict=True):
         joint, seat = joints.get(gear.id), seated.get((stage, body.name))
         if joint is None or seat is None or not isinstance(body.section, WheelSection) or body.section.inward:
-            found.append(body)
+            result.append(body)
             continue
         edge = 0.0 if joint.kind == "integral" else seat.section.edge
         profile = None if seat.bore_profile is None else seat.bore_profile.turned(body.phase)
-        found.append(replace(body, section=replace(body.section, edge=edge), bore_profile=profile))
-    return found[0], found[1]
+        result.append(replace(body, section=replace(body.section, edge=edge), bore_profile=profile))
+    return result[0], result[1]

@@ -333,7 +333,7 @@ def hatch_lines(area: Area) -> list[tuple[Point, Point]]:
     along, across = (cos(hatch_angle), sin(hatch_angle)), (-sin(hatch_angle), cos(hatch_angle))
     reach = right - left + high - low
     offsets = [x * across[0] + y * across[1] for x in (left, right) for y in (low, high)]
-    found: list[tuple[Point, Point]] = []
+    result: list[tuple[Point, Point]] = []
     n = int(min(offsets) // HATCH_STEP)
     while (n := n + 1) * HATCH_STEP < max(offsets):
         x, y = n * HATCH_STEP * across[0], n * HATCH_STEP * across[1]
@@ -343,8 +343,8 @@ def hatch_lines(area: Area) -> list[tuple[Point, Point]]:
         for piece in getattr(cut, "geoms", [cut]):
             if piece.geom_type == "LineString" and piece.length > 1e-6:
                 a, *_, b = sorted(piece.coords)
-                found.append(((a[0], a[1]), (b[0], b[1])))
-    return found
+                result.append(((a[0], a[1]), (b[0], b[1])))
+    return result
 
 
 def turned(point: Point, degrees: float) -> Point:

@@ -241,8 +241,8 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
 
 def _checked(results: Results, k: int | None, system: str) -> Block:
     """The checks of a stage, or those of train and machine, worst first."""
-    found = [c for c in results.checks if (c.part or c.stage is None if k is None else c.stage == k and not c.part)]
-    rows = check_rows(sorted(found, key=lambda c: c.margin), system)
+    result = [c for c in results.checks if (c.part or c.stage is None if k is None else c.stage == k and not c.part)]
+    rows = check_rows(sorted(result, key=lambda c: c.margin), system)
     title = tr("Train and machine") if k is None else results.stages[k].name
     return Block(tr("{title}: checks", title=title), rows, CHECKED, at=1, heads=CHECK_HEADS)
 

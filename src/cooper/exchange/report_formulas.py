@@ -27,11 +27,11 @@ def result_of(symbol: str, value: float, setting: Setting, system: str) -> list[
 
     if kind.name == "share":
         return [to.number(figures(100 * value)), to.words("%")]
-    found = shown(value, kind.document)
+    result = shown(value, kind.document)
     other = kind.display_unit(system)
     if system != "mm" and other != kind.document and screen_unit(other) != screen_unit(kind.document):
-        found += [to.mark("="), *shown(convert(value, kind.document, other), other)]
-    return found
+        result += [to.mark("="), *shown(convert(value, kind.document, other), other)]
+    return result
 
 
 LONG = 52

@@ -76,10 +76,10 @@ def _table(block: Block) -> list[str]:
 
 def _symbol(text: str) -> str:
     """A plain symbol with its subscript and Greek letters, signs before it and powers after it kept."""
-    found = symbol_in(text)
-    if found is None:
+    result = symbol_in(text)
+    if result is None:
         return escape(text)
-    before, main, sub, power = found
+    before, main, sub, power = result
     return f"{before}<i>{escape(main)}</i><sub>{escape(sub)}</sub>" + (f"<sup>{power}</sup>" if power else "")
 
 

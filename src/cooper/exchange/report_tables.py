@@ -80,8 +80,8 @@ def _measured(block: Block, heads: tuple[str, ...], last: int) -> tuple[list[str
 
 def _width(block: Block, text: str, n: int) -> float:
     """Room of a cell of column n, no less than it takes; pt."""
-    if block.symbols and n == block.at and (found := symbol_in(text)) is not None:
-        before, main, sub, power = found
+    if block.symbols and n == block.at and (result := symbol_in(text)) is not None:
+        before, main, sub, power = result
         return _symbol_room(before + main, max(sub, power, key=len))
     return _room(text, QUIET if block.heads and text.startswith("[") else TEXT)
 
@@ -91,11 +91,11 @@ def _room(text: str, size: float) -> float:
     plain, symbols = text, 0.0
     if _may_hold_symbols(text):
         for word in text.split(" "):
-            if found := symbol_word(word.lstrip("(")):
-                main, sub = parts(found[0], found[1])
+            if result := symbol_word(word.lstrip("(")):
+                main, sub = parts(result[0], result[1])
                 symbols += _symbol_room(main, sub)
                 plain = plain.replace(
-                    word, word.removesuffix(found[2])[: len(word) - len(word.lstrip("("))] + found[2], 1
+                    word, word.removesuffix(result[2])[: len(word) - len(word.lstrip("("))] + result[2], 1
                 )
     return 1.005 * width_of(plain, size * CAPITALS) + symbols + 0.3
 
@@ -137,10 +137,10 @@ def _longest(block: Block, n: int) -> int:
 
 
 def _symbol(text: str) -> str:
-    found = symbol_in(text)
-    if found is None:
+    result = symbol_in(text)
+    if result is None:
         return string(text)
-    before, main, sub, power = found
+    before, main, sub, power = result
     shown = Typst().symbol(main, sub) + (f'^"{power}"' if power else "")
     return f"[{before}${shown}$]"
 

@@ -112,14 +112,14 @@ class Solids:
 
     def placed(self, turn: float) -> list[PlacedSolid]:
         """Every solid at a turn of the input (rad), planets one by one; with the machine, where it counts."""
-        found = []
+        result = []
         placed, angles = self._bodies(turn)
         for (_body, places, _stage), solid in zip(placed, self.solids, strict=True):
-            found += [PlacedSolid(solid, *place) for place in places]
+            result += [PlacedSolid(solid, *place) for place in places]
         if self.machine is not None:
             for shaft, solids, angle in zip(self.machine.shafts, self.shafts, angles, strict=True):
-                found += [PlacedSolid(solid, *shaft.axis, 0.0, angle) for solid in solids]
-        return found
+                result += [PlacedSolid(solid, *shaft.axis, 0.0, angle) for solid in solids]
+        return result
 
     def frame(self, camera: Camera, size: tuple[int, int]) -> tuple[tuple[float, float], float]:
         """Middle and scale at which the train fits a picture wherever it stands, so that it does not jump as it
@@ -169,14 +169,14 @@ def cast(
                 np.float32
             )
             away = np.broadcast_to((-own[2]).astype(np.float32), (start.shape[0] * start.shape[1], 3))
-            found = at.solid.rays.run(start.reshape(-1, 3), np.ascontiguousarray(away), query="INTERSECT", output=1)
+            result = at.solid.rays.run(start.reshape(-1, 3), np.ascontiguousarray(away), query="INTERSECT", output=1)
             shape = start.shape[:2]
-            met = np.where(found["primID"] >= 0, far - found["tfar"], -np.inf).reshape(shape)
+            met = np.where(result["primID"] >= 0, far - result["tfar"], -np.inf).reshape(shape)
             window = (slice(upper, lower), slice(left, right))
             nearer = met > high[window]
             high[window][nearer] = met[nearer]
             solid[window][nearer] = n
-            lean = found["Ng"].reshape(*shape, 3)[nearer] @ own.T.astype(np.float32)
+            lean = result["Ng"].reshape(*shape, 3)[nearer] @ own.T.astype(np.float32)
             length = np.maximum(np.sqrt(np.einsum("ij,ij->i", lean, lean)), 1e-30)
             normal[window][nearer] = lean * (np.where(lean[:, 2] < 0, -1, 1) / length)[:, None]
     return Hits(solid, normal, high)

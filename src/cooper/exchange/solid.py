@@ -161,13 +161,13 @@ def _swept(body: Body, pieces: list[Callable[[Array], Array]], low: float, high:
     bent = bool(turn) or body.helix is not None
     first = max(4, int(np.ceil(turn / FIRST_TURN)) + 1) if bent else 2
     profiles = [_profile(body, piece) for piece in pieces]
-    found = [_strip(body, profile, low, high, first, bent) for profile in profiles]
+    result = [_strip(body, profile, low, high, first, bent) for profile in profiles]
     if body.helix is None:
-        return [surface for surface, _steps in found]
-    most = max((steps for _surface, steps in found), default=first)
+        return [surface for surface, _steps in result]
+    most = max((steps for _surface, steps in result), default=first)
     return [
         surface if steps == most else _strip(body, profile, low, high, most, False)[0]
-        for profile, (surface, steps) in zip(profiles, found, strict=True)
+        for profile, (surface, steps) in zip(profiles, result, strict=True)
     ]
 
 
@@ -251,10 +251,10 @@ def _off(surface: Any, true_at: Callable[[float], Array], spans: tuple[float, ..
     worst = 0.0
     for span in spans:
         v = v_0 + (v_1 - v_0) * min(span / max(surface.NbVKnots() - 1, 1), 1.0)
-        found = np.array([[p.X(), p.Y(), p.Z()] for p in (surface.Value(u, v) for u in np.linspace(u_0, u_1, LOOKED))])
-        true = true_at(float(found[0, 2]))
+        result = np.array([[p.X(), p.Y(), p.Z()] for p in (surface.Value(u, v) for u in np.linspace(u_0, u_1, LOOKED))])
+        true = true_at(float(result[0, 2]))
         a, d = true[:-1], np.diff(true, axis=0)
-        x = found[:, None, :2] - a
+        x = result[:, None, :2] - a
         t = np.clip((x * d).sum(axis=2) / np.maximum((d * d).sum(axis=1), 1e-30), 0, 1)
         worst = max(worst, float(np.hypot(*np.moveaxis(x - t[..., None] * d, 2, 0)).min(axis=1).max()))
     return worst

@@ -55,5 +55,5 @@ def each_picture(
     rough = max(2, ceil(sqrt(pixels / ROUGH_RAYS)))
     for part, fine in ((rough, 1), (1, 1), (1, 2)) if rests else ((rough, 1),):
         if part > 1 or pixels * fine**2 <= MOST_RAYS:
-            found = picture(solids, sight, fine, part)
-            yield found.shape[1], found.shape[0], np.ascontiguousarray(found).tobytes()
+            result = picture(solids, sight, fine, part)
+            yield result.shape[1], result.shape[0], np.ascontiguousarray(result).tobytes()

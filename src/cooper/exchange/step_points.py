@@ -22,13 +22,13 @@ def points_once(text: str) -> str:
     instead: dict[str, str] = {}
     kept = []
     end = 0
-    for found in STATEMENT.finditer(text):
-        end = found.end()
-        if point := POINT.fullmatch(found[0]):
+    for result in STATEMENT.finditer(text):
+        end = result.end()
+        if point := POINT.fullmatch(result[0]):
             number, place = f"#{point[1]}", "".join(point[2].split())
             if first.setdefault(place, number) != number:
                 instead[number] = first[place]
                 continue
-        kept.append(found[0])
+        kept.append(result[0])
     kept.append(text[end:])
     return WORD.sub(lambda word: instead.get(word[0], word[0]), "".join(kept))

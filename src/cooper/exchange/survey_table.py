@@ -19,13 +19,13 @@ if TYPE_CHECKING:
 SUFFIXES = (".csv", ".xlsx")
 
 
-def columns_of(found: SurveyResult, keys: Sequence[str] | None = None) -> list[str]:
+def columns_of(result: SurveyResult, keys: Sequence[str] | None = None) -> list[str]:
     """The quantities that have a column: those of choice, or all that are known."""
-    return [k for k in (keys or CRITERIA) if k in CRITERIA and k in found.values]
+    return [k for k in (keys or CRITERIA) if k in CRITERIA and k in result.values]
 
 
 def save_survey(
-    found: SurveyResult, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None
+    result: SurveyResult, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None
 ) -> None:
     """Write the designs found as a table, values in the document's units; ``rows`` are some of them in their order.
 
@@ -34,18 +34,18 @@ def save_survey(
     kind = path.suffix.lower()
     if kind not in SUFFIXES:
         raise ValueError(tr("{name}: a table is written as {suffixes}", name=path.name, suffixes=" or ".join(SUFFIXES)))
-    chosen = list(range(len(found))) if rows is None else list(rows)
-    keys = columns_of(found, keys)
+    chosen = list(range(len(result))) if rows is None else list(rows)
+    keys = columns_of(result, keys)
     heads = ["number", "arrangement", "materials", "rack", *(_head(k) for k in keys)]
     lines: list[list[object]] = []
     for n in chosen:
-        p = found.patterns[int(found.pattern[n])]
-        numbers = [float(found.values[k][n]) for k in keys]
+        p = result.patterns[int(result.pattern[n])]
+        numbers = [float(result.values[k][n]) for k in keys]
         lines.append([n + 1, p.label, p.materials, p.rack, *(v if isfinite(v) else None for v in numbers)])
     if kind == ".csv":
         atomic_write(path, lambda temporary: _text(temporary, _csv(heads, lines)))
     else:
-        atomic_write(path, lambda temporary: _xlsx(temporary, heads, lines, found))
+        atomic_write(path, lambda temporary: _xlsx(temporary, heads, lines, result))
 
 
 def _head(key: str) -> str:
@@ -62,7 +62,7 @@ def _csv(heads: list[str], lines: list[list[object]]) -> str:
     return out.getvalue()
 
 
-def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: SurveyResult) -> None:
+def _xlsx(path: Path, heads: list[str], lines: list[list[object]], result: SurveyResult) -> None:
     """The table with a head that stays, filters, and a second sheet that says what was searched and what each rule
     took away."""
     import xlsxwriter
@@ -85,17 +85,17 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Survey
     told = book.add_worksheet(tr("What was searched"))
     told.set_column(0, 0, 34)
     rows: list[tuple[object, object]] = [
-        (tr("candidates that the bounds allow"), found.possible),
-        (tr("looked at one by one"), found.looked),
-        ("found", len(found)),
-        (tr("searched to the end"), tr("yes") if found.whole else tr("no")),
+        (tr("candidates that the bounds allow"), result.possible),
+        (tr("looked at one by one"), result.looked),
+        ("found", len(result)),
+        (tr("searched to the end"), tr("yes") if result.whole else tr("no")),
     ]
     rows += [
         (tr("taken away: {rule}", rule=rule), many)
-        for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1])
+        for rule, many in sorted(result.gone.items(), key=lambda kv: -kv[1])
         if many
     ]
-    rows += [(k, str(v)) for k, v in found.question.plain(without={"materials"}).items()]
+    rows += [(k, str(v)) for k, v in result.question.plain(without={"materials"}).items()]
     for n, (name, value) in enumerate(rows):
         told.write(n, 0, name)
         told.write(n, 1, value)

@@ -37,14 +37,14 @@ def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[t
     """
     at = pose(results, turn)
     z = heights(results)
-    found: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
+    result: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
     for g in at.gears:
         key = (g.stage, g.i)
-        if key not in found:
+        if key not in result:
             body = bodies(design, results.stages[g.stage], g.stage)[g.i]
-            found[key] = (replace(body, x=0.0, phase=0.0), [], g.stage)
-        found[key][1].append((g.x, g.y, z[g.stage], g.angle))
-    return list(found.values())
+            result[key] = (replace(body, x=0.0, phase=0.0), [], g.stage)
+        result[key][1].append((g.x, g.y, z[g.stage], g.angle))
+    return list(result.values())
 
 
 def write_train_step(design: Design, results: Results, path: Path, said: Said | None = None) -> None:

@@ -113,8 +113,8 @@ def margin_formula(check: Check, row: int) -> str:
     these alone; else empty."""
     ways = {"at least": (check.value / check.limit - 1 if check.limit else None, f"=E{row}/F{row}-1")}
     ways["at most"] = (1 - check.value / check.limit if check.limit else None, f"=1-E{row}/F{row}")
-    found, formula = ways[check.sense]
-    return formula if found is not None and abs(found - check.margin) < 1e-9 else ""
+    result, formula = ways[check.sense]
+    return formula if result is not None and abs(result - check.margin) < 1e-9 else ""
 
 
 def verdict_formula(cell: str) -> str:

@@ -97,9 +97,9 @@ class Plane(Struct, frozen=True, dict=True):
             return pattern.order, splu(pattern.matrix(self.own), permc_spec="NATURAL", **how)
         n = 2 * len(self.grid.nodes)
         free = np.setdiff1d(np.arange(n), (2 * held[:, None] + np.arange(2)).ravel())
-        found = splu(self.stiffness[free][:, free].tocsc(), permc_spec="MMD_AT_PLUS_A", **how)
-        pattern.learn(self.dofs, held, free[np.argsort(found.perm_c)], n)
-        return free, found
+        result = splu(self.stiffness[free][:, free].tocsc(), permc_spec="MMD_AT_PLUS_A", **how)
+        pattern.learn(self.dofs, held, free[np.argsort(result.perm_c)], n)
+        return free, result
 
     def displaced(self, load: Array) -> Array:
         """Displacements of the nodes (..., n, 2; mm) under loads on them (..., n, 2; N per mm of width)."""
@@ -134,8 +134,8 @@ class Plane(Struct, frozen=True, dict=True):
         slope = (grad @ moved).reshape(m, 4, 2, q, 2)
         strain = np.stack((slope[:, :, 0, :, 0], slope[:, :, 1, :, 1], slope[:, :, 1, :, 0] + slope[:, :, 0, :, 1]), -1)
         at_nodes = np.matmul(spread_of(), (strain @ self.law.T).reshape(m, 4, 3 * q))
-        found = self.mean @ at_nodes.reshape(9 * m, 3 * q)
-        return np.ascontiguousarray(found.reshape(-1, q, 3).transpose(1, 0, 2)).reshape(*u.shape[:-1], 3)
+        result = self.mean @ at_nodes.reshape(9 * m, 3 * q)
+        return np.ascontiguousarray(result.reshape(-1, q, 3).transpose(1, 0, 2)).reshape(*u.shape[:-1], 3)
 
     def along_edge(self, u: Array, chain: Index) -> Array:
         """Stress along a free edge at the nodes of a chain of elements' sides (odd in number; (..., nodes), MPa),
@@ -150,15 +150,15 @@ class Plane(Struct, frozen=True, dict=True):
             at.append((du * dx).sum(axis=-1) / (dx * dx).sum(axis=-1))
         low, high = at
         middle, rise = (low + high) / 2, (high - low) / (2 * GAUSS)
-        found, count = np.zeros(v.shape[:-1]), np.zeros(len(chain))
+        result, count = np.zeros(v.shape[:-1]), np.zeros(len(chain))
         for k, t in enumerate((-1.0, 0.0, 1.0)):
             # The first nodes of different elements are different ones.
-            found[..., first + k] += middle + t * rise
+            result[..., first + k] += middle + t * rise
             count[first + k] += 1.0
         D = self.law
         # Without stress across the edge.
         E_edge = D[0, 0] - D[0, 1] ** 2 / D[0, 0]
-        return np.asarray(E_edge * found / count)
+        return np.asarray(E_edge * result / count)
 
     def on_fillet(self, u: Array, stress: Array, chain: Index) -> tuple[Array, Array]:
         """Stress along a fillet at the nodes of a chain (..., nodes; MPa), and how far it may be off there: the mean

@@ -323,12 +323,12 @@ def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:
     """How far outside A and E tip edges would touch already (mm along the path): a tip edge leaves the line of
     action along its tip circle, and so sideways by s tan(alpha_a); its mate's flank, whose radius of curvature relative
     to it is rho, stands back by s^2 tan^2(alpha_a) / (2 rho), to the second order."""
-    found = []
+    result = []
     for end, tan_a in zip((m.A, m.E), m.tan_alpha_a, strict=True):
         rho = max(abs(end * (m.T2 - end) / m.T2), 1e-6) / tan_a**2
         bare = m.gap(np.full(len(y), end), y, np.zeros(len(y), dtype=np.intp)).min() / 1000
-        found.append(float(np.sqrt(2 * rho * max(float(te.max()) - float(bare), 0.0))))
-    return found[0], found[1]
+        result.append(float(np.sqrt(2 * rho * max(float(te.max()) - float(bare), 0.0))))
+    return result[0], result[1]
 
 
 def _solve(A: Array, gap: Array, allowed: Marks, bears: Marks, F: float) -> tuple[Array, Array, Marks]:
@@ -345,8 +345,8 @@ def _solve(A: Array, gap: Array, allowed: Marks, bears: Marks, F: float) -> tupl
         system[:, :n, n] = np.where(bears, -1.0, 0.0)
         system[:, n, :n] = np.where(bears, 1.0, 0.0)
         right = np.concatenate((np.where(bears, -gap, 0.0), np.full((P, 1), F)), axis=1)
-        found = np.linalg.solve(system, right[..., None])[..., 0]
-        load, te = found[:, :n], found[:, n]
+        result = np.linalg.solve(system, right[..., None])[..., 0]
+        load, te = result[:, :n], result[:, n]
         closed = te[:, None] - gap - np.einsum("pij,pj->pi", A, load)
         again = np.where(bears, load > 0, closed > 1e-12) & allowed
         if bool(np.all(again == bears)):
@@ -386,8 +386,8 @@ def orders(te: Array, count: int = 6) -> Array:
     >>> [round(float(v), 6) for v in orders(5 + 3 * np.cos(2 * np.pi * t) + np.sin(4 * np.pi * t), 3)]
     [3.0, 1.0, 0.0]
     """
-    found = np.abs(np.fft.rfft(te)) * 2 / len(te)
-    return np.asarray(found[1 : count + 1])
+    result = np.abs(np.fft.rfft(te)) * 2 / len(te)
+    return np.asarray(result[1 : count + 1])
 
 
 def largest_near(g: Array, at: Array, values: Array, reach: float) -> Array:
@@ -422,5 +422,5 @@ def largest_near(g: Array, at: Array, values: Array, reach: float) -> Array:
         return np.zeros(len(g))
     # Between a pair of bounds the first part of each row counts.
     bounds = np.column_stack((first[some], np.minimum(last[some], len(at)))).ravel()
-    found = np.maximum.reduceat(np.append(values, -np.inf), bounds)[::2]
-    return np.asarray(np.interp(g, g[some], found))
+    result = np.maximum.reduceat(np.append(values, -np.inf), bounds)[::2]
+    return np.asarray(np.interp(g, g[some], result))

@@ -88,11 +88,11 @@ def raster_of(points: Array, triangles: Index, width: int, height: int) -> Raste
     w_c = of_c[0][which] + of_c[1][which] * column + of_c[2][which] * row
     within = (w_b >= -1e-9) & (w_c >= -1e-9) & (w_b + w_c <= 1 + 1e-9)
     # Where two share a pixel on their common side one of them counts.
-    found = np.full(width * height, -1)
+    result = np.full(width * height, -1)
     hits = np.flatnonzero(within)
-    found[row[hits] * width + column[hits]] = hits
-    inside = found >= 0
-    k = found[inside]
+    result[row[hits] * width + column[hits]] = hits
+    inside = result >= 0
+    k = result[inside]
     w_b, w_c = w_b[k], w_c[k]
     return Raster(inside.reshape(height, width), triangles[which[k]], np.stack((1 - w_b - w_c, w_b, w_c), axis=1))
 

@@ -120,8 +120,8 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
         The section with its stresses and displacements.
     """
     key = (pickle.dumps(body), f)
-    found = _CACHE.get(key)
-    if found is None:
+    result = _CACHE.get(key)
+    if result is None:
         frame = frame_of(body.tooth, body.form, body.edge)
         rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
         solid = not body.ring or bool(rim >= THIN * float(body.tooth.m_n))
@@ -137,14 +137,14 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
         clear = loads.s > grid.along[grid.flank] + CLEAR * float(body.tooth.m_n)
         clear = clear if clear.any() else np.ones_like(clear)
         error = float((off[rows, worst] / np.maximum(top, 1e-12))[clear].max())
-        found = _CACHE[key] = Loaded(
+        result = _CACHE[key] = Loaded(
             plane, loads, stress, push, np.stack((pulled, pushed)), clear, error, float(rim), solid
         )
         while len(_CACHE) > CACHE_SIZE:
             _CACHE.popitem(last=False)
     else:
         _CACHE.move_to_end(key)
-    return found
+    return result
 
 
 def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
@@ -164,8 +164,8 @@ def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
     Compliance
         Influence numbers (mm/N and MPa mm/N).
     """
-    found = loaded_section(body, f)
-    return compliance_of(found.plane, found.loads, found.sigma[0], driver)
+    result = loaded_section(body, f)
+    return compliance_of(result.plane, result.loads, result.sigma[0], driver)
 
 
 class FieldBasis(Struct, frozen=True, dict=True):
@@ -252,27 +252,27 @@ def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
         Fields of the unit loads.
     """
     own, cos_b = section_body(body)
-    found = loaded_section(own, f)
-    grid, loads = found.plane.grid, found.loads
+    result = loaded_section(own, f)
+    grid, loads = result.plane.grid, result.loads
     chain = grid.chains[grid.mid]
     return FieldBasis(
         L=loads.L * cos_b,
         nodes=grid.nodes,
         elements=grid.elements,
         u=loads.u.astype(np.float32),
-        stress=found.stress.astype(np.float32),
+        stress=result.stress.astype(np.float32),
         places=loads.places.of(grid.nodes[chain]),
         directions=loads.normal,
         chain=chain,
         pull=grid.fillet,
-        push=found.push,
-        sigma=found.sigma,
-        clear=found.clear,
-        error=found.error,
+        push=result.push,
+        sigma=result.sigma,
+        clear=result.clear,
+        error=result.error,
         tangent=_tangent_node(grid.nodes, grid.fillet, grid.frame.inward),
         held=grid.held,
-        rim=found.rim,
-        solid=found.solid,
+        rim=result.rim,
+        solid=result.solid,
         nu=own.nu,
         m_n=float(own.tooth.m_n),
         cos_b=cos_b,
@@ -357,8 +357,8 @@ def crack_path(basis: FieldBasis, stress: Array, start: int, steps: int = 40) ->
     path = [at.copy()]
     first = 0.0
     for _ in range(steps):
-        found = tree.query(at, k=6)
-        distance, near = np.asarray(found[0]), np.asarray(found[1])
+        result = tree.query(at, k=6)
+        distance, near = np.asarray(result[0]), np.asarray(result[1])
         w = 1 / (distance + 1e-3 * basis.m_n)
         one, _, angle = principal((w[:, None] * stress[near]).sum(axis=0) / w.sum())
         first = first or float(one)

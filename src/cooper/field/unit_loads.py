@@ -116,10 +116,10 @@ def patches(along: Array, s: Array, a: float) -> Array:
     share = np.where((at >= along[0]) & (at <= along[-1]), np.sin(turn) ** 2, 0.0)
     share = share / share.sum(axis=1, keepdims=True)
     places = places_at(along, np.clip(at, along[0], along[-1]))
-    found = np.zeros((len(s), len(along)))
+    result = np.zeros((len(s), len(along)))
     rows = np.broadcast_to(np.arange(len(s))[:, None, None], places.N.shape)
-    np.add.at(found, (rows, places.first[..., None] + np.arange(3)), share[..., None] * places.N)
-    return found
+    np.add.at(result, (rows, places.first[..., None] + np.arange(3)), share[..., None] * places.N)
+    return result
 
 
 def place_of(grid: Grid, tooth: Tooth, L: Array) -> Array:

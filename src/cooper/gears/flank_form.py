@@ -105,11 +105,11 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     # An internal tooth rolls from a long length at its root to a short one at its tip.
     from_root = (L - L_f) / (L_a - L_f)
     length = abs(L_a - L_f)
-    found = np.zeros_like(L)
+    result = np.zeros_like(L)
     for C, reach, away in ((form.C_a, form.l_Ca, 1 - from_root), (form.C_f, form.l_Cf, from_root)):
         if C and reach > 0:
-            found = found + C * eased(1 - away * length / reach, form.shape, C, reach)
-    return as_float(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
+            result = result + C * eased(1 - away * length / reach, form.shape, C, reach)
+    return as_float(result + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
 def long_relief(g_alpha: float, p_et: float) -> float:
@@ -160,10 +160,10 @@ class MadeFlank(Struct, frozen=True):
         """
         L = as_float(L)
         low, high = min(self.L_f, self.L_a), max(self.L_f, self.L_a)
-        found = profile_form(self.form, clip(L, low, high), self.L_f, self.L_a)
+        result = profile_form(self.form, clip(L, low, high), self.L_f, self.L_a)
         room = abs(self.L_f - self.L_Ff)
         beyond = np.maximum((self.L_f - L) * np.sign(self.L_a - self.L_f), 0.0)
-        return as_float(found * clip(1 - beyond / max(room, 1e-9), 0.0, 1.0))
+        return as_float(result * clip(1 - beyond / max(room, 1e-9), 0.0, 1.0))
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
@@ -191,9 +191,9 @@ def helix_form(form: FlankForm, y: Real, b: float) -> Array:
     """
     y = as_float(y)
     at = 2 * y / b - 1
-    found = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
+    result = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
     if form.C_bI and form.l_I > 0:
-        found = found + form.C_bI * clip(1 - y / form.l_I, 0, 1)
+        result = result + form.C_bI * clip(1 - y / form.l_I, 0, 1)
     if form.C_bII and form.l_II > 0:
-        found = found + form.C_bII * clip(1 - (b - y) / form.l_II, 0, 1)
-    return as_float(found)
+        result = result + form.C_bII * clip(1 - (b - y) / form.l_II, 0, 1)
+    return as_float(result)

@@ -110,7 +110,7 @@ def identify(
     score = np.hypot(np.hypot(residual * 10, tip_miss(tip, m)) / m, x / 6) + usual
     score = where(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
-    found: list[Match] = []
+    result: list[Match] = []
     seen = set()
     for flat in order:
         at = tuple(int(v) for v in np.unravel_index(flat, score.shape))
@@ -120,10 +120,10 @@ def identify(
         if kind in seen or not np.isfinite(score[at]):
             continue
         seen.add(kind)
-        if len(found) == most:
+        if len(result) == most:
             break
         m_n, b, shift = float(m[i, 0, 0, 0]), float(helix[at]), float(np.broadcast_to(x, score.shape)[at])
-        found.append(
+        result.append(
             Match(
                 m_n,
                 float(alpha[0, j, 0, 0]),
@@ -135,7 +135,7 @@ def identify(
                 float(score[at]),
             )
         )
-    return found
+    return result
 
 
 SLIGHT = 8.0
@@ -225,7 +225,7 @@ def _best_helix(
     The grid of angles brackets the change of sign; a few secants bring it to the spacing of the numbers.
     """
     change = np.sign(tip[..., :-1]) != np.sign(tip[..., 1:])
-    found = change.any(axis=-1)
+    result = change.any(axis=-1)
     k = np.argmax(change, axis=-1)
     low, high = HELICES[k], HELICES[np.minimum(k + 1, len(HELICES) - 1)]
     for _ in range(40):
@@ -236,6 +236,6 @@ def _best_helix(
         same = np.sign(at) == np.sign(first)
         low, high = where(same, mid, low), where(same, high, mid)
     whole = np.broadcast_to(WHOLE, (*low.shape, len(WHOLE)))
-    helix = np.concatenate((whole, where(found, (low + high) / 2, np.nan)[..., None]), axis=-1)
+    helix = np.concatenate((whole, where(result, (low + high) / 2, np.nan)[..., None]), axis=-1)
     x, residual = _shift_of_sizes(z, m, alpha, helix, *sizes)
     return helix, x, residual, d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)

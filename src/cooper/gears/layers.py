@@ -33,7 +33,7 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
     """
     m_n = float(tooth.m_n)
     rack = replace(tooth.rack, pr_P=0.0, q_P=0.0)
-    found = {"as designed": tooth, "plain involute": replace(tooth, tip=PLAIN, rack=rack, flank=None)}
+    result = {"as designed": tooth, "plain involute": replace(tooth, tip=PLAIN, rack=rack, flank=None)}
     h_K, rho_a = float(tooth.tip.h_K), float(tooth.tip.rho_a)
     for word, own, tip in (
         ("chamfer", h_K, Tip(h_K=h_K or TRIAL * m_n, delta_K=tooth.tip.delta_K)),
@@ -42,8 +42,8 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
         made = replace(tooth, tip=tip)
         if float(land_half_angle(made)) > 0:
             size = float(tip.h_K if word == "chamfer" else tip.rho_a)
-            found[f"{word} {size:.3g} mm" + ("" if own else ", trial")] = made
-    return found
+            result[f"{word} {size:.3g} mm" + ("" if own else ", trial")] = made
+    return result
 
 
 def magnified(points: Array, base: Array, factor: float) -> Array:

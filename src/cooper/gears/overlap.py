@@ -76,7 +76,7 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: MeshPlacement) -> list[O
     pairs = len(near) * sum(len(points) for points, _, _ in fine)
     deep = deepest > DEEP * float(one.m_n) or pairs > MOST_PAIRS
     room = 8 * np.sqrt(coarse * float(one.m_n))
-    found = []
+    result = []
     for n, own, tooth in ((0, 0.0, one), (1, a_w, two)):
         points, depth = fine[n][0], np.full(len(fine[n][0]), -1.0)
         if deep:
@@ -98,8 +98,8 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: MeshPlacement) -> list[O
             tip = sign * (r - abs(float(tooth.d_a)) / 2) > -10 * TOLERANCE
             part = "fillet" if sign * (r - form) < 0 else "tip" if tip else "flank"
             chord = coarse if deep else TOLERANCE
-            found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), n + 1, part, chord))
-    return sorted(found, key=lambda o: -o.depth)
+            result.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), n + 1, part, chord))
+    return sorted(result, key=lambda o: -o.depth)
 
 
 def _summits(points: Array, depth: Array) -> tuple[Array, float]:

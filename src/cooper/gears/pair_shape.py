@@ -85,17 +85,17 @@ def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> T
         beta,
     )
     try:
-        found = _TEETH.get(key)
+        result = _TEETH.get(key)
     except TypeError:
         # Arrays have no hash.
         return _make_tooth(gear, m_n, alpha_n, beta)
-    if found is None:
-        found = _TEETH[key] = frozen(_make_tooth(gear, m_n, alpha_n, beta))
+    if result is None:
+        result = _TEETH[key] = frozen(_make_tooth(gear, m_n, alpha_n, beta))
         if len(_TEETH) > CACHED_TEETH:
             _TEETH.popitem(last=False)
     else:
         _TEETH.move_to_end(key)
-    return found
+    return result
 
 
 def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:

@@ -193,5 +193,5 @@ def _false_position(f: Callable[[Array], Array], low: Array, high: Array, enough
         low, high = where(above, t, low), where(above, high, t)
     # Within the bracket that is left the curve is straight.
     span = f_low - f_high
-    found = low + (high - low) * where(span > 0, f_low / where(span > 0, span, 1.0), 0.5)
-    return where(first, start, where(last, end, found))
+    result = low + (high - low) * where(span > 0, f_low / where(span > 0, span, 1.0), 0.5)
+    return where(first, start, where(last, end, result))

@@ -89,8 +89,8 @@ class Tooth(Struct, frozen=True, dict=True):
             if len(store) >= CACHE_MOST:
                 store.clear()
             store[key] = frozen(make())
-        found: T = store[key]
-        return found
+        result: T = store[key]
+        return result
 
     @cached_property
     def sign(self) -> Array:

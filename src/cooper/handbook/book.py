@@ -73,13 +73,13 @@ class Book(Struct, frozen=True, dict=True):
         """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is
         looked up, notes of results last."""
         words = text.lower().split()
-        found = []
+        result = []
         for n, page in enumerate(self.pages):
             title = page.title.lower()
             if all(w in page.words for w in words):
                 marks = sum((title == w) * 8 + title.startswith(w) * 4 + (w in title) * 3 for w in words)
-                found.append((page.kind == "note", -marks, n, page))
-        return [page for *_, page in sorted(found, key=lambda f: f[:3])[:most]]
+                result.append((page.kind == "note", -marks, n, page))
+        return [page for *_, page in sorted(result, key=lambda f: f[:3])[:most]]
 
 
 def book(verbs: Sequence[Verb]) -> Book:
@@ -136,8 +136,8 @@ def typeset(symbol: str, index: int | None = None) -> str:
 def _task(key: str, text: str, verbs: dict[tuple[str, str], Verb]) -> Page:
     from markdown_it import MarkdownIt
 
-    def put(found: re.Match[str]) -> str:
-        what, name = found[1], found[2]
+    def put(result: re.Match[str]) -> str:
+        what, name = result[1], result[2]
         if what == "see":
             return f'<a href="page:quantity/{name}">{typeset(name)}</a>'
         kinds = ("lens",) if what == "lens" else ("command", "sheet")

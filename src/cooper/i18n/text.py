@@ -40,12 +40,12 @@ def units_of(template: str) -> dict[str, str]:
     >>> units_of("{Q} and {b:g mm}")
     {'Q': '', 'b': 'mm'}
     """
-    found = {}
+    result = {}
     for _, name, spec, _ in gaps_of(template):
         if name is not None:
             unit = _UNIT.match(spec)
-            found[name] = unit[2] if unit else ""
-    return found
+            result[name] = unit[2] if unit else ""
+    return result
 
 
 def with_ellipses(template: str) -> str:

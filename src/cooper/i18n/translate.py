@@ -41,11 +41,11 @@ def locale_folder() -> Path:
 @cache
 def languages() -> dict[str, str]:
     """Every language with a catalogue by its code, each in its own words; a further one is a further file."""
-    found = {"en": "English"}
+    result = {"en": "English"}
     for file in sorted(locale_folder().glob(f"*/LC_MESSAGES/{DOMAIN}.mo")):
         code = file.parent.parent.name
-        found[code] = _catalogue(code).gettext(found["en"])
-    return found
+        result[code] = _catalogue(code).gettext(result["en"])
+    return result
 
 
 @lru_cache(maxsize=4)
@@ -129,9 +129,9 @@ def _with_own_numbers(template: str, language: str, mark: str) -> str:
     kept = re.compile(rf"{CLAUSE}|\{{[^{{}}]*(?:\{{[^{{}}]*\}}[^{{}}]*)*\}}")
     number = re.compile(rf"(?<![\w.,:])([-−+±≥≤=×Ø~]?\d+){re.escape(own)}(\d+)(?![\d.]*[:\w]*\.\d)")
     out, at = [], 0
-    for found in kept.finditer(template):
-        out += [number.sub(rf"\1{mark}\2", template[at : found.start()]), found[0]]
-        at = found.end()
+    for result in kept.finditer(template):
+        out += [number.sub(rf"\1{mark}\2", template[at : result.start()]), result[0]]
+        at = result.end()
     return "".join([*out, number.sub(rf"\1{mark}\2", template[at:])])
 
 

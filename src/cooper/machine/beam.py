@@ -247,5 +247,5 @@ def whirling_speeds(beam: Beam, mass: Array, inertia: Array, rho: float = 7.85e-
     # Sought as the greatest of M over K, which stays exact however light the shaft is; N/mm over kg is 1000 / s2.
     lower = np.linalg.cholesky(1000 * K)
     reduced = np.linalg.solve(lower, np.linalg.solve(lower, M).T)
-    found = np.linalg.eigvalsh((reduced + reduced.T) / 2)[: -count - 1 : -1]
-    return as_float(1 / np.sqrt(np.maximum(found, 1e-30)))
+    result = np.linalg.eigvalsh((reduced + reduced.T) / 2)[: -count - 1 : -1]
+    return as_float(1 / np.sqrt(np.maximum(result, 1e-30)))

@@ -74,7 +74,7 @@ def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
     One with a contact angle presses itself apart by F_r / (2 Y) also where it stands alone, which then comes to the
     fixed one too."""
     total = N.sum(axis=-1)
-    found = np.zeros_like(F_r)
+    result = np.zeros_like(F_r)
     tilted = [k for k, b in enumerate(made.bearings[:2]) if b.bearing.adjusted]
     own = {k: F_r[:, k] / (2 * thrust_factor(made.bearings[k])) for k in tilted}
     if len(tilted) == 2:
@@ -83,14 +83,14 @@ def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
         # Face to face a force to the right is taken by the right bearing, back to back by the left one.
         towards_2 = total if one_left != made.wish.back_to_back else -total
         two, one = bearing_loads.paired_thrust(F_r[:, 1], F_r[:, 0], Y[1], Y[0], towards_2)
-        found[:, 0], found[:, 1] = one, two
-        return found
+        result[:, 0], result[:, 1] = one, two
+        return result
     for k, b in enumerate(made.bearings):
         if b.fixed:
-            found[:, k] = np.abs(total) + sum(v for n, v in own.items() if n != k)
+            result[:, k] = np.abs(total) + sum(v for n, v in own.items() if n != k)
         if k in own:
-            found[:, k] = np.maximum(found[:, k], own[k])
-    return found
+            result[:, k] = np.maximum(result[:, k], own[k])
+    return result
 
 
 def check_shaft(made: MadeShaft, rules: Rules) -> ShaftCheck:

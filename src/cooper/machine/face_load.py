@@ -63,12 +63,12 @@ def bearing_stiffness(made: MadeShaft, checked: ShaftCheck, rules: Rules) -> tup
     tuple[float, ...]
         Stiffness of each bearing (N/mm).
     """
-    found = []
+    result = []
     for b, f in zip(made.bearings, checked.bearings, strict=True):
         k = b.bearing
         F = max(f.F_r * rules.K_A, 1e-3 * b.C)
-        found.append(F / float(radial_give(k.D_w, k.Z, k.alpha, k.L_we, F)))
-    return tuple(found)
+        result.append(F / float(radial_give(k.D_w, k.Z, k.alpha, k.L_we, F)))
+    return tuple(result)
 
 
 def give_of(
@@ -196,10 +196,10 @@ def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -
         k = int(bears.sum())
         system = np.zeros((k + 1, k + 1))
         system[:k, :k], system[:k, k], system[k, :k] = A[np.ix_(bears, bears)], -1.0, 1.0
-        found = np.linalg.solve(system, np.append(-gap[bears], F))
+        result = np.linalg.solve(system, np.append(-gap[bears], F))
         load = np.zeros(n)
-        load[bears] = found[:k]
-        closed = found[k] - gap - C @ load
+        load[bears] = result[:k]
+        closed = result[k] - gap - C @ load
         again = np.where(bears, load > 0, closed > 0)
         if not again.any() or all_(again == bears):
             break

@@ -168,9 +168,9 @@ def ring_groove_notch(t: Real, r: Real, m: Real, sigma_S: Real) -> Array:
     rho = 10 ** -(0.514 + 0.00152 * as_float(sigma_S))
     narrow = where(m / t >= 1.4, 1.0, 1.08 * (m / t) ** -0.2)
     near = np.sqrt(t / (r + 2.9 * rho))
-    found = (
+    result = (
         np.minimum(0.9 * (1.27 + 1.17 * near) * narrow, 4.0),
         np.minimum(0.9 * (1.14 + 1.08 * near) * narrow, 4.0),
         np.minimum((1.48 + 0.45 * np.sqrt(t / (r + rho))) * narrow, 2.5),
     )
-    return np.stack(np.broadcast_arrays(*found), axis=-1)
+    return np.stack(np.broadcast_arrays(*result), axis=-1)

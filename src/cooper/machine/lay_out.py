@@ -69,7 +69,7 @@ def held_at(bodies: tuple[Body, ...], shafts: tuple[Placement, ...], planes: int
     list[tuple[int, int]]
         Boundaries of both bearings of each shaft, the same one twice where it is overhung.
     """
-    found = []
+    result = []
     for s, shaft in enumerate(shafts):
         own = [b.plane for b in bodies if b.shaft == s]
         first, last = min(own), max(own)
@@ -93,8 +93,8 @@ def held_at(bodies: tuple[Body, ...], shafts: tuple[Placement, ...], planes: int
             left = first + 1
         if shaft.bars_right:
             right = last
-        found.append((min(left, right), max(left, right)) if left <= right else (right, right))
-    return found
+        result.append((min(left, right), max(left, right)) if left <= right else (right, right))
+    return result
 
 
 def lay_out(
@@ -215,7 +215,7 @@ def clashes_of(
             half = own.bearing.B / 2
             what = tr("{name}, {name_2}", name=shaft.wish.name, name_2=own.name)
             things.append((n, "", what, own.at - half, own.at + half, own.bearing.D / 2, 0.0))
-    found = []
+    result = []
     for i, (s, key, name, z_1, z_2, r, r_in) in enumerate(things):
         for t, other, other_name, y_1, y_2, q, q_in in things[i + 1 :]:
             if s == t or min(z_2, y_2) - max(z_1, y_1) < 1e-6 or frozenset((key, other)) in meshes:
@@ -224,8 +224,8 @@ def clashes_of(
             apart = hypot(here[0] - there[0], here[1] - there[1])
             inside = (r_in and apart + q <= r_in) or (q_in and apart + r <= q_in)
             if apart < r + q - 1e-6 and not inside:
-                found.append(Clash(name, other_name, r + q - apart))
-    return found
+                result.append(Clash(name, other_name, r + q - apart))
+    return result
 
 
 class Housing(Struct, frozen=True):

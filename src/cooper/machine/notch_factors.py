@@ -20,11 +20,11 @@ GROOVE = ((0.22, 1.37, 0.0, 0.0), (0.2, 2.75, 0.0, 0.0), (0.7, 10.3, 0.0, 0.0))
 def _form(constants: tuple[tuple[float, ...], ...], d: Real, D: Real, r: Real) -> Array:
     d, D, r = (as_float(v) for v in (d, D, r))
     t = np.maximum((D - d) / 2, 1e-9)
-    found = []
+    result = []
     for A, B, C, z in constants:
         under = A * r / t + 2 * B * r / d * (1 + 2 * r / d) ** 2 + C * (r / t) ** z * d / D
-        found.append(1 + 1 / np.sqrt(under))
-    return np.stack(np.broadcast_arrays(*found), axis=-1)
+        result.append(1 + 1 / np.sqrt(under))
+    return np.stack(np.broadcast_arrays(*result), axis=-1)
 
 
 def shoulder_form(d: Real, D: Real, r: Real) -> Array:
@@ -233,8 +233,8 @@ def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
     shoulder, groove = shoulder_form(d, D, r), groove_form(d, d_1, r)
     d, d_1, D = (as_float(v) for v in (d, d_1, D))
     share = np.sqrt((d_1 - d) / (D - d))[..., None]
-    found = as_float((groove - shoulder) * share + shoulder)
-    return np.concatenate((found[..., :2], 1.04 * shoulder[..., 2:]), axis=-1)
+    result = as_float((groove - shoulder) * share + shoulder)
+    return np.concatenate((result[..., :2], 1.04 * shoulder[..., 2:]), axis=-1)
 
 
 def undercut_notch(d: Real, d_1: Real, D: Real, r: Real, sigma_S: Real) -> Array:
@@ -298,8 +298,8 @@ def cross_hole_form(d: Real, d_hole: Real) -> Array:
     [2.85, 2.126, 1.587]
     """
     q = as_float(d_hole) / d
-    found = (3 - q, 3 + 1.4 * q - 2.8 * np.sqrt(q), 2.023 - 1.125 * np.sqrt(q))
-    return np.stack(np.broadcast_arrays(*found), axis=-1)
+    result = (3 - q, 3 + 1.4 * q - 2.8 * np.sqrt(q), 2.023 - 1.125 * np.sqrt(q))
+    return np.stack(np.broadcast_arrays(*result), axis=-1)
 
 
 def cross_hole_left(d: Real, d_hole: Real) -> Array:

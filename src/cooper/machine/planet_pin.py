@@ -167,12 +167,12 @@ def propose_pin(
         at = borne(tr("planet bearing"), row, 0.0, False, BearingGiven())
         pin = _judged(row.d, span, of, wall, steel, rules)
         for count in (1, 2) if b >= 2 * row.B else (1,):
-            found, ends = _bearings_checked(at, count, b, of, pin.slope, n, rules)
-            one = replace(pin, bearing=at, checked=found, count=count, ends=ends)
+            result, ends = _bearings_checked(at, count, b, of, pin.slope, n, rules)
+            one = replace(pin, bearing=at, checked=result, count=count, ends=ends)
             holds = rules.S_Dmin <= pin.S_D and rules.S_Ymin <= pin.S_Y and rules.S_joint <= pin.S_wall
-            if holds and found.L_nmh >= rules.L_h and rules.S_0min <= found.S_0:
+            if holds and result.L_nmh >= rules.L_h and rules.S_0min <= result.S_0:
                 return one
-            if best is None or best.checked is None or found.L_nmh >= best.checked.L_nmh:
+            if best is None or best.checked is None or result.L_nmh >= best.checked.L_nmh:
                 best = one
     if best is not None:
         return best
@@ -214,10 +214,10 @@ def _bearings_checked(
     arm = own.L_we / 4 if count == 1 else (b - own.B) / 2
     part = at if count == 2 else replace(at, C=HALF * at.C, C_0=at.C_0 / 2)
     ends = of.at(arm)
-    found = [check_bearing(part, np.array([F]), np.zeros(1), slope, n, rules) for F in ends]
-    worse = min(found, key=lambda f: f.L_nmh)
-    L, L_10 = (system_life(np.array(v), np.ones(2)) for v in ([f.L_nmh for f in found], [f.L_10h for f in found]))
-    return replace(worse, L_nmh=L, L_10h=L_10, S_0=min(f.S_0 for f in found)), ends
+    result = [check_bearing(part, np.array([F]), np.zeros(1), slope, n, rules) for F in ends]
+    worse = min(result, key=lambda f: f.L_nmh)
+    L, L_10 = (system_life(np.array(v), np.ones(2)) for v in ([f.L_nmh for f in result], [f.L_10h for f in result]))
+    return replace(worse, L_nmh=L, L_10h=L_10, S_0=min(f.S_0 for f in result)), ends
 
 
 def _judged(d: float, span: float, of: _Resultant, wall: float, steel: ShaftSteel, rules: Rules) -> Pin:

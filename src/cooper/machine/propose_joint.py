@@ -186,10 +186,10 @@ def _pressed(bare: Joint, rules: Rules) -> Joint:
     smoothed, d = 1.6 * rules.Rz / 1000, bare.d
     best: tuple[float, Joint] | None = None
     for letter in PRESSED:
-        found = interference(d, letter)
-        if found is None or found[0] <= smoothed:
+        result = interference(d, letter)
+        if result is None or result[0] <= smoothed:
             continue
-        joint = replace(bare, U=found[0] - smoothed, U_max=found[1], fit=f"H7/{letter}6")
+        joint = replace(bare, U=result[0] - smoothed, U_max=result[1], fit=f"H7/{letter}6")
         S = check_joint(joint, rules).S
         if rules.S_joint <= S:
             return joint

@@ -58,14 +58,14 @@ def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf)
         The shaft and its check.
     """
     key = pickle.dumps((wish, rules, D_most))
-    found = _CACHE.get(key)
-    if found is None:
-        found = _CACHE[key] = frozen(shaft_for(wish, rules, D_most))
+    result = _CACHE.get(key)
+    if result is None:
+        result = _CACHE[key] = frozen(shaft_for(wish, rules, D_most))
         if len(_CACHE) > CACHED_SHAFTS:
             _CACHE.popitem(last=False)
     else:
         _CACHE.move_to_end(key)
-    return found
+    return result
 
 
 def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
@@ -95,39 +95,39 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
     ----------
     DIN 743:2012, ISO 281:2007.
     """
-    found = _with_fixed(wish, rules, D_most)
-    for j in found[0].joints:
+    result = _with_fixed(wish, rules, D_most)
+    for j in result[0].joints:
         given = wish.joints.get(j.gear, JointGiven())
-        if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(found, j.piece, rules):
+        if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(result, j.piece, rules):
             continue
         for kind in PLAIN:
-            if kind == j.kind or _holds(found, rules) >= 1:
+            if kind == j.kind or _holds(result, rules) >= 1:
                 continue
             joined = _with_fixed(
                 replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)}), rules, D_most
             )
-            if _holds(joined, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
-                found = joined
-    found = replace(found[0], wish=wish), found[1]
-    if wish.fixed or _bearings_live(found[1], rules) >= 1:
-        return found
-    other = next(b.name for b in found[0].bearings[:2] if not b.fixed)
+            if _holds(joined, rules) > max(_holds(result, rules), NEARLY) + 1e-9:
+                result = joined
+    result = replace(result[0], wish=wish), result[1]
+    if wish.fixed or _bearings_live(result[1], rules) >= 1:
+        return result
+    other = next(b.name for b in result[0].bearings[:2] if not b.fixed)
     again = _with_fixed(replace(wish, fixed=other), rules, D_most)
-    if _bearings_live(again[1], rules) <= _bearings_live(found[1], rules):
-        return found
+    if _bearings_live(again[1], rules) <= _bearings_live(result[1], rules):
+        return result
     return replace(again[0], wish=wish), again[1]
 
 
-def _holds(found: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
+def _holds(result: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
     """The least share of what is asked of it that a shaft with its joints reaches."""
-    checked = found[1]
+    checked = result[1]
     shaft = min(checked.S_D.min() / rules.S_Dmin, checked.S_Y.min() / rules.S_Ymin)
     return float(min(shaft, *(j.S / rules.S_joint for j in checked.joints), np.inf))
 
 
-def _weak_at(found: tuple[MadeShaft, ShaftCheck], piece: str, rules: Rules) -> bool:
+def _weak_at(result: tuple[MadeShaft, ShaftCheck], piece: str, rules: Rules) -> bool:
     """Whether a shaft does not reach what is asked of it, and is weakest on a piece or at its ends."""
-    made, checked = found
+    made, checked = result
     share = np.minimum(checked.S_D / rules.S_Dmin, checked.S_Y / rules.S_Ymin)
     at, p = checked.ends[np.unravel_index(np.argmin(share), share.shape)], made.piece(piece)
     return bool(share.min() < 1 and p.start - 1e-6 <= at <= p.end + 1e-6)
@@ -182,9 +182,9 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     for k in np.nonzero(short < 1)[0]:
         p = piece_of(made.pieces, float(checked.ends[k].mean()))
         more(p.name, p.d * float(np.clip(short[k] ** (-1 / 3), 1.01, 1.3)))
-    for j, found in zip(made.joints, checked.joints, strict=True):
-        if j.kind != "integral" and rules.S_joint > found.S:
-            more(j.piece, j.d * float(np.clip((rules.S_joint / max(found.S, 1e-6)) ** (1 / 3), 1.02, 1.25)))
+    for j, result in zip(made.joints, checked.joints, strict=True):
+        if j.kind != "integral" and rules.S_joint > result.S:
+            more(j.piece, j.d * float(np.clip((rules.S_joint / max(result.S, 1e-6)) ** (1 / 3), 1.02, 1.25)))
     softness = max(
         [checked.w_gears[s.gear] / (rules.w_rel * s.m_n) for s in m.wish.seats]
         + [slope / b.bearing.slope for slope, b in zip(checked.slopes, made.bearings, strict=True)]

@@ -57,10 +57,10 @@ def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
     xs += [p.at for p in made.pieces if hole_of(made, p)]
     for c in made.wish.contacts:
         xs += list(np.linspace(c.at - c.b / 2, c.at + c.b / 2, FACE_POINTS + 1))
-    found = ascending(np.round(np.clip(xs, made.start, made.end), 4))
-    middle = (found[1:] + found[:-1]) / 2
+    result = ascending(np.round(np.clip(xs, made.start, made.end), 4))
+    middle = (result[1:] + result[:-1]) / 2
     k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
-    return found, np.array([p.d for p in made.pieces])[k]
+    return result, np.array([p.d for p in made.pieces])[k]
 
 
 def loads_of(made: MadeShaft, x: Array) -> tuple[Array, Array, Array, Array]:

@@ -106,14 +106,14 @@ class ShaftMaking(Struct):
         given: BearingGiven,
         B_most: float = np.inf,
     ) -> Bearing:
-        found = choose_bearing(
+        result = choose_bearing(
             least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
         )
-        if found is None:
+        if result is None:
             raise OutOfRange(
                 tr("{name} d", name=name), least, tr("there is no bearing of such a bore"), high=200.0, unit="mm"
             )
-        return found
+        return result
 
     # -- joints
 

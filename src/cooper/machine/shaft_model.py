@@ -254,11 +254,11 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
         return self.wish.key
 
     def piece(self, name: str) -> Piece:
-        found = next((p for p in self.pieces if p.name == name), None)
-        if found is None:
+        result = next((p for p in self.pieces if p.name == name), None)
+        if result is None:
             # Not what `next` raises: Qt does not survive that from a handler.
             raise KeyError(name)
-        return found
+        return result
 
     def support(self, k: int) -> float:
         """Where bearing k holds the shaft (mm): the pressure point D_pw/2 tan(alpha) from its middle of one with a

@@ -101,10 +101,10 @@ def shaft_outline(made: MadeShaft, core: dict[str, float] | None = None) -> list
         Points (mm).
     """
     at, legs = shaft_path(made, core)
-    found = [at]
+    result = [at]
     for leg in legs:
-        found += [leg.end] if leg.through is None else _along_arc(found[-1], leg.through, leg.end)
-    return found
+        result += [leg.end] if leg.through is None else _along_arc(result[-1], leg.through, leg.end)
+    return result
 
 
 def _along_arc(a: Point, m: Point, b: Point) -> list[Point]:
@@ -121,12 +121,12 @@ def _along_arc(a: Point, m: Point, b: Point) -> list[Point]:
 
 def _without_none(start: Point, legs: list[Leg]) -> list[Leg]:
     """Without legs of no length."""
-    found, at = [], start
+    result, at = [], start
     for leg in legs:
         if abs(leg.end[0] - at[0]) + abs(leg.end[1] - at[1]) > 1e-9:
-            found.append(leg)
+            result.append(leg)
             at = leg.end
-    return found
+    return result
 
 
 def _step(one: Piece, two: Piece, r_1: float, r_2: float) -> list[Leg]:

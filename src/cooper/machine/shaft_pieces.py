@@ -214,15 +214,15 @@ def _pieces(
     m: ShaftMaking, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, Piece]
 ) -> tuple[Piece, ...]:
     """All pieces from left to right, with the gaps between bearings and seats."""
-    found: list[Piece] = []
+    result: list[Piece] = []
     first, last = rows[0], rows[len(rows) - 1]
     if 1 in ends:
         e = ends[1]
-        found.append(replace(e, start=first.start - e.end, end=first.start))
+        result.append(replace(e, start=first.start - e.end, end=first.start))
     for n in range(len(rows)):
         row = rows[n]
         kind = "bearing" if row.name.startswith("bearing") else "seat"
-        found.append(Piece(name=row.name, kind=kind, start=row.start, end=row.end, d=row.d, r=row.r, on=row.on))
+        result.append(Piece(name=row.name, kind=kind, start=row.start, end=row.end, d=row.d, r=row.r, on=row.on))
         if n + 1 == len(rows):
             break
         after = rows[n + 1]
@@ -241,40 +241,40 @@ def _pieces(
             d = m.size(name, min(least, most), most)
             if not outer.name.startswith("bearing") and not outer.integral:
                 d = m.piece_given(name).d or max(d, outer.d)
-            found.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            result.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
             continue
         if row.name.startswith("bearing") and after.name.startswith("bearing") and row.shoulder != after.shoulder:
             # No shoulder is higher than the inner ring that stands against it.
             half = (row.end + after.start) / 2
             one, two = m.size("collar", row.shoulder), m.size(name, after.shoulder)
-            found.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
-            found.append(Piece(name=name, kind="gap", start=half, end=after.start, d=two, r=r or 0.02 * two))
+            result.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
+            result.append(Piece(name=name, kind="gap", start=half, end=after.start, d=two, r=r or 0.02 * two))
             continue
         tall = max(row.shoulder, after.shoulder)
         if not tall or after.integral or row.integral:
             tall = max(row.shoulder if not row.integral else 0, after.shoulder if not after.integral else 0, 0.0)
             d = m.size(name, min(max(tall, 1.0), most), most)
-            found.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            result.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
             continue
         wide = m.piece_given("collar").length or float(np.ceil(2 * max(0.12 * tall, 0.5)) / 2)
         if not after.name.startswith("bearing") or not row.name.startswith("seat") or wide > 0.6 * room:
             d = m.size("collar", tall)
-            found.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            result.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
             continue
         d_collar, d = m.size("collar", row.shoulder), m.size(name, after.shoulder)
         if d_collar <= d:
-            found.append(
+            result.append(
                 Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=max(d, d_collar), r=0.02 * d)
             )
             continue
-        found.append(
+        result.append(
             Piece(name=tr("collar"), kind="collar", start=row.end, end=row.end + wide, d=d_collar, r=0.02 * d_collar)
         )
-        found.append(Piece(name=name, kind="gap", start=row.end + wide, end=after.start, d=d, r=r or 0.02 * d))
+        result.append(Piece(name=name, kind="gap", start=row.end + wide, end=after.start, d=d, r=r or 0.02 * d))
     if -1 in ends:
         e = ends[-1]
-        found.append(replace(e, start=last.end, end=last.end + e.end))
-    return tuple(found)
+        result.append(replace(e, start=last.end, end=last.end + e.end))
+    return tuple(result)
 
 
 GROOVE_WIDTH = 0.25
@@ -284,24 +284,24 @@ GROOVE_WIDTH = 0.25
 def _cut(m: ShaftMaking, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
     """Pieces cut where a person cut them, each part with a diameter of its own; narrow ones between thicker ones
     become grooves."""
-    found: list[Piece] = []
+    result: list[Piece] = []
     for p in pieces:
         cuts = sorted(c for c in m.piece_given(p.name).cuts if 0 < c < p.length)
         places = [p.start, *(p.start + c for c in cuts), p.end]
         for n, (start, end) in enumerate(pairwise(places), 1):
             if n == 1:
-                found.append(replace(p, start=start, end=end))
+                result.append(replace(p, start=start, end=end))
                 continue
             name = part_name(p.name, n)
             given = m.piece_given(name)
             kind = "gap" if p.kind in ("seat", "bearing") else p.kind
             d = max(p.d, m.least.get(name, 0.0)) if given.d is None else given.d
-            found.append(Piece(name=name, kind=kind, start=start, end=end, d=d, r=given.r or p.r))
-    for k in range(1, len(found) - 1):
-        p, beside = found[k], min(found[k - 1].d, found[k + 1].d)
+            result.append(Piece(name=name, kind=kind, start=start, end=end, d=d, r=given.r or p.r))
+    for k in range(1, len(result) - 1):
+        p, beside = result[k], min(result[k - 1].d, result[k + 1].d)
         if p.kind in ("gap", "collar", "end") and p.d < beside - 1e-9 and p.length <= GROOVE_WIDTH * p.d:
-            found[k] = replace(p, kind="groove")
-    return tuple(_worked(m, p) for p in found)
+            result[k] = replace(p, kind="groove")
+    return tuple(_worked(m, p) for p in result)
 
 
 def _worked(m: ShaftMaking, piece: Piece) -> Piece:

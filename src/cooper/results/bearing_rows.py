@@ -40,7 +40,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
     now = shaft.made.bearings[k]
     R = shaft.checked.reactions[:, k]
     F_r, F_a = np.hypot(R[:, 0], R[:, 1]), np.abs(R[:, 2])
-    n, found = shaft.made.wish.n, []
+    n, result = shaft.made.wish.n, []
     for kind in rolling_types():
         for series in series_of(kind):
             row = bearings_of(kind, series)
@@ -51,7 +51,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
             C, C_0 = (np.array(v) for v in zip(*(ratings(b) for b in some), strict=True))
             D_pw, f_0 = np.array([b.D_pw for b in some]), np.array([static_factor_of(b) for b in some])
             f = lives_of(some[0], C, C_0, D_pw, f_0, F_r, F_a, n, m.rules)
-            found += [
+            result += [
                 BearingRow(
                     b,
                     float(C[i]),
@@ -63,7 +63,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
                 )
                 for i, b in enumerate(some)
             ]
-    return sorted(found, key=lambda r: (not r.holds, r.bearing.mass))
+    return sorted(result, key=lambda r: (not r.holds, r.bearing.mass))
 
 
 def each_bearing(m: MachineFound, key: str, name: str) -> Iterator[list[BearingRow]]:

@@ -88,12 +88,12 @@ def calculations(train: Train, results: Results, k: int) -> Iterator[tuple[str, 
     seen: set[str] = set()
 
     def listed(symbols: Iterator[str]) -> list[Calculated]:
-        found = []
+        result = []
         for symbol in symbols:
             if symbol not in seen and (one := _calculated(stage, symbol, scopes)) is not None:
                 seen.add(symbol)
-                found.append(one)
-        return found
+                result.append(one)
+        return result
 
     yield tr("geometry of the mesh"), listed(iter(GEOMETRY))
     if not stage.rated:
@@ -105,9 +105,9 @@ def calculations(train: Train, results: Results, k: int) -> Iterator[tuple[str, 
             continue
         acting, bearing = CHAINS[safety]
         rows = [symbol for chain in (acting, bearing) for symbol, _ in chain]
-        found = listed(s for symbol in (*rows, safety) for s in (*BEFORE.get(symbol, ()), symbol))
-        if found:
-            yield title, found
+        result = listed(s for symbol in (*rows, safety) for s in (*BEFORE.get(symbol, ()), symbol))
+        if result:
+            yield title, result
 
 
 def _calculated(stage: StageResults, symbol: str, scopes: dict[int | None, Names]) -> Calculated | None:

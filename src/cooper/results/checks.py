@@ -159,16 +159,16 @@ def _mesh(at: _Stage) -> None:
 def train_checks(values: TrainValues, train: Train) -> list[Check]:
     """Checks of the whole train: its ratio against the wanted one, and the oil's temperature where its losses are
     counted and its housing is known."""
-    found = []
+    result = []
     duty, at = train.duty, train.losses
     if duty.u_wanted is not None and "du" in values:
-        found.append(ratio_check(values.du, duty.u_tol))
+        result.append(ratio_check(values.du, duty.u_tol))
     if at.theta_max is not None and at.A_h is not None and at.counted == "all":
         found_at = as_float(values.get("theta_bal", np.nan))
         warm = where(np.isnan(found_at), HOTTEST, found_at)
         theta: Array = warm if warm.ndim else float(warm)
-        found.append(make_check("oil_temperature", theta, at.theta_max, scale=at.theta_max - at.theta_air))
-    return found
+        result.append(make_check("oil_temperature", theta, at.theta_max, scale=at.theta_max - at.theta_air))
+    return result
 
 
 def ratio_check(du: Array, u_tol: float) -> Check:

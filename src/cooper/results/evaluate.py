@@ -209,14 +209,14 @@ def _rated(
     return pair, numbers, with_forms(stage, result)
 
 
-def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:
+def _behind_stage(s: StageResults, flow: Flow, result: _Found) -> None:
     """What a stage of its own leaves for the next one."""
     if not s.kind.turns:
         # The output is a force along a line: no ratio, no torque.
-        found.values.update(F_out=s.power.F_out, v_out=s.power.v_out, P_out=s.power.P_out)
-        found.values.update(travel=s.mesh.travel / found.ratio, eta=found.eta * s.mesh.eta_z)
+        result.values.update(F_out=s.power.F_out, v_out=s.power.v_out, P_out=s.power.P_out)
+        result.values.update(travel=s.mesh.travel / result.ratio, eta=result.eta * s.mesh.eta_z)
         return
-    found.ratio, found.eta = found.ratio * abs(s.mesh.u), found.eta * s.mesh.eta_z
+    result.ratio, result.eta = result.ratio * abs(s.mesh.u), result.eta * s.mesh.eta_z
     flow.past(s.mesh.u, s.mesh.eta_z)
 
 
@@ -239,30 +239,34 @@ def _behind_set(train: Train, k: int, flow: Flow, found: _Found) -> None:
     found.ratio, found.eta = found.ratio * abs(loaded.ratio), found.eta * result.values.eta_set
 
 
-def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> Results:
+def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) -> Results:
     """The results of the whole train."""
-    values = found.values
+    values = result.values
     counted = train.machine is not None and train.machine.counted
     # A heat balance that is taken was found with two bearings a shaft by their type, which then stay.
     own_bearings = counted and scope.machine and train.losses.counted == "all" and not train.losses.oil_by_balance
-    values.update(lost_motion(train, found.stages))
+    values.update(lost_motion(train, result.stages))
     if "travel" not in values:
         values.update(
-            u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed")
+            u=result.ratio,
+            eta=result.eta,
+            P_out=flow.P * result.eta,
+            T_out=flow.T,
+            n_out=from_core(flow.omega, "speed"),
         )
     if train.losses.counted == "all":
-        _counted(train, found, values, balance=not own_bearings)
+        _counted(train, result, values, balance=not own_bearings)
     if train.duty.u_wanted is not None and "u" in values:
         # Rounding of the solved speeds is no deviation.
-        values.du = round(100 * (found.ratio / train.duty.u_wanted - 1), 9)
-    found.checks += train_checks(values, train)
+        values.du = round(100 * (result.ratio / train.duty.u_wanted - 1), 9)
+    result.checks += train_checks(values, train)
     if not own_bearings:
-        found.notes += _loss_warnings(train, values)
-    sets = tuple(found.sets)
-    for s in found.stages:
+        result.notes += _loss_warnings(train, values)
+    sets = tuple(result.sets)
+    for s in result.stages:
         s.power.freeze()
-    told = once((*found.notes, *train_notes(train)), sets)
-    results = Results(name, values.freeze(), tuple(found.stages), tuple(found.checks), told, sets)
+    told = once((*result.notes, *train_notes(train)), sets)
+    results = Results(name, values.freeze(), tuple(result.stages), tuple(result.checks), told, sets)
     if counted and scope.machine:
         # Imported where it is used: most trains count no machine.
         from cooper.results.machine_checks import with_machine
@@ -271,12 +275,12 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
         if own_bearings:
             own = TrainValues(**results.train)
             # Without a machine bearings count by their type again.
-            _counted(train, found, own, None if results.machine is None else losses_around(results.machine))
+            _counted(train, result, own, None if results.machine is None else losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
             warned = (*results.notes, *_loss_warnings(train, own))
             results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
-    if len(found.stages) < 2 or not scope.beside or counted:
+    if len(result.stages) < 2 or not scope.beside or counted:
         return results
     clashing = tuple(note("shafts_clash", c.stage, **c.values) for c in clashes(results))
     return replace(results, notes=(*clashing, *results.notes)) if clashing else results
@@ -284,20 +288,20 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
 
 def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     """Where the losses let the train stand still, or overheat it."""
-    found = []
+    result = []
     if values.get("eta_all", 1.0) <= 0:
-        found.append(note("does_not_turn", None, P_in=values.P_in, P_V=values.P_V, P_Vz=values.P_Vz))
+        result.append(note("does_not_turn", None, P_in=values.P_in, P_V=values.P_V, P_Vz=values.P_Vz))
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
-        found.append(note("housing_too_hot", None, A_h=train.losses.A_h))
-    return found
+        result.append(note("housing_too_hot", None, A_h=train.losses.A_h))
+    return result
 
 
 def _counted(
-    train: Train, found: _Found, values: TrainValues, around: Around | None = None, balance: bool = True
+    train: Train, result: _Found, values: TrainValues, around: Around | None = None, balance: bool = True
 ) -> None:
     """Put the losses of the whole train into its values; that there is no heat balance is said in a note, it is
     refused only where it is to be taken."""
-    for symbol, value in all_losses(train, found.lost, values, around, balance).items():
+    for symbol, value in all_losses(train, result.lost, values, around, balance).items():
         if symbol != "theta_bal" or np.isfinite(value):
             values[symbol] = float(value)
 

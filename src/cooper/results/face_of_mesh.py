@@ -35,10 +35,10 @@ def with_factors(train: Train, results: Results) -> tuple[Train, dict[int, FaceL
         for k, s in enumerate(train.stages)
         if s.meshes[0].K_Hbeta_method == BY_SHAFTS
     }
-    found = _with_factors(train, {k: round(f.K_Hbeta, 6) for k, f in faces.items()})
+    result = _with_factors(train, {k: round(f.K_Hbeta, 6) for k, f in faces.items()})
     # Forces and sizes do not change with the factor, nor does the machine.
-    keep_machine(found, machine)
-    return found, faces
+    keep_machine(result, machine)
+    return result, faces
 
 
 def _with_factors(train: Train, factors: dict[int, float]) -> Train:
@@ -57,9 +57,9 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     """The load along the face of the mesh of stage k; raises `OutOfRange` for a mesh on planets, whose shafts no
     force is left on."""
     one = set_of(train, k)
-    stage, found = train.stages[k], results.stages[k]
+    stage, result = train.stages[k], results.stages[k]
     mesh = stage.meshes[0]
-    if (one is not None and one.arranged.around) or not found.kind.turns:
+    if (one is not None and one.arranged.around) or not result.kind.turns:
         what = (
             tr("the mesh of {name} works on planets", name=stage.name) if one is not None else tr("a rack has no shaft")
         )
@@ -71,7 +71,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     keys = [stage.members[m].id for m in (mesh.driver, mesh.driven)]
     shafts = [_of_gear(machine, key) for key in keys]
     case = 0 if train.duty.direction == "counter-clockwise" else 1
-    b = float(found.mesh.b_H)
+    b = float(result.mesh.b_H)
     contacts = [next(c for c in s.made.wish.contacts if c.gear == key) for s, key in zip(shafts, keys, strict=True)]
     push = contacts[1].force[case]
     flat = push[:2]
@@ -81,11 +81,11 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     start = contacts[0].at - b / 2
     gives: list[Give] = []
     for i, (shaft, contact) in enumerate(zip(shafts, contacts, strict=True)):
-        g = found.gears[i]
+        g = result.gears[i]
         integral = any(j.gear == keys[i] and j.kind == "integral" for j in shaft.made.joints)
         seat = next(p for p in shaft.made.pieces if p.on == keys[i])
-        outer = float(found.kinds[i].outside(g)) if found.kinds[i].inward else float(g.d_fE)
-        inner = float(g.d_a) if found.kinds[i].inward else (0.0 if integral else min(seat.d, 0.95 * outer))
+        outer = float(result.kinds[i].outside(g)) if result.kinds[i].inward else float(g.d_fE)
+        inner = float(g.d_a) if result.kinds[i].inward else (0.0 if integral else min(seat.d, 0.95 * outer))
         gives.append(
             give_of(
                 shaft.made,
@@ -101,7 +101,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
                 d_body=(outer, inner),
             )
         )
-    m = found.mesh
+    m = result.mesh
     run_in = float(m.F_betay / m.F_betax) if m.get("F_betax", 0.0) else 1.0
     return face_load(
         gives[0],

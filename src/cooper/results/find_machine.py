@@ -87,8 +87,8 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     made: list[MadeShaft] = []
     for _ in range(1 if plain else 3):
         places = lay_out(tuple(plan.widths), bodies, standing, rules.c, B, spans)
-        found = [propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)]
-        made = [m for m, _ in found]
+        result = [propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)]
+        made = [m for m, _ in result]
         now = {(n, k): b.bearing.B for n, m in enumerate(made) for k, b in enumerate(m.bearings)}
         if now == B:
             break
@@ -96,7 +96,7 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     clashes = clashes_of(bodies, standing, tuple(made), places.planes, frozenset(plan.together))
     housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall)
     shafts = tuple(
-        ShaftFound(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, found, strict=True)
+        ShaftFound(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, result, strict=True)
     )
     pins = find_pins(train, results, rules)
     parts = [
@@ -131,9 +131,9 @@ _CACHE: list[tuple[Train, MachineFound]] = []
 CACHED_MACHINES = 6
 
 
-def keep_machine(train: Train, found: MachineFound) -> None:
+def keep_machine(train: Train, result: MachineFound) -> None:
     """Remember the machine of a train, as it comes from a process beside the window."""
-    _CACHE.insert(0, (train, found))
+    _CACHE.insert(0, (train, result))
     del _CACHE[CACHED_MACHINES:]
 
 
@@ -151,10 +151,10 @@ class NoMachine(OutOfRange):
 
 def machine_of(train: Train, results: Results) -> MachineFound:
     """The machine of a train, counted or not; found once. Raises `NoMachine` where it cannot be worked out."""
-    found = cached_machine(train, results)
-    if found is None:
+    result = cached_machine(train, results)
+    if result is None:
         try:
-            found = find_machine(train, results)
+            result = find_machine(train, results)
         except OutOfRange as fault:
             raise NoMachine(
                 fault.quantity, fault.value, fault.reason, low=fault.low, high=fault.high, unit=fault.unit
@@ -164,8 +164,8 @@ def machine_of(train: Train, results: Results) -> MachineFound:
             raise NoMachine(
                 "machine", "", tr("its sizes leave no shaft that can be solved; fix fewer of them")
             ) from fault
-        keep_machine(train, found)
-    return found
+        keep_machine(train, result)
+    return result
 
 
 def _first_diameter(s: PlannedShaft, data: Machine, rules: Rules) -> float:
@@ -182,15 +182,15 @@ def _data(s: PlannedShaft, data: Machine) -> ShaftData:
 def _most(plan: Plan, d_T: list[float], c: float, held: list[tuple[int, int]]) -> list[float]:
     """Greatest outside diameter of the bearings of each shaft: neighbours in one wall share the distance of their
     axes as their torques ask."""
-    found = []
+    result = []
     for n, s in enumerate(plan.shafts):
         room = np.inf
         for k, other in enumerate(plan.shafts):
             apart = float(np.hypot(s.axis[0] - other.axis[0], s.axis[1] - other.axis[1]))
             if k != n and apart > 1 and set(held[k]) & set(held[n]):
                 room = min(room, 2 * apart * d_T[n] / (d_T[n] + d_T[k]) - c / 2)
-        found.append(max(room, 1.0))
-    return found
+        result.append(max(room, 1.0))
+    return result
 
 
 def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftRequirements:

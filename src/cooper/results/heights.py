@@ -11,18 +11,18 @@ GAP = 0.25
 def heights(results: Results) -> list[float]:
     """Place of the middle of every stage's face width along the axis; mm. Meshes of one shared gear stand at one
     height."""
-    found: list[float] = []
+    result: list[float] = []
     low = 0.0
     for k, stage in enumerate(results.stages):
         one = results.set_of(k)
         widest = max(g.b for g in stage.gears)
         if one is not None and one.arranged.one_gear and k == one.first + 1:
-            found.append(found[-1])
+            result.append(result[-1])
             continue
         if one is not None and k == one.first + 2:
             # A free sun stands between the first gears of the planets.
-            found.append(found[one.first])
+            result.append(result[one.first])
             continue
-        found.append(low + widest / 2)
+        result.append(low + widest / 2)
         low += widest * (1 + GAP)
-    return found
+    return result

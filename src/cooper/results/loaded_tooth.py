@@ -73,14 +73,14 @@ class LoadedAsk(Struct, frozen=True, kw_only=True):
         number of the pair."""
         one, two = self.forms
         A, E, T2 = self.A, self.E, self.T2
-        found = profile_form(one, g, A, E) + profile_form(two, np.abs(T2 - g), abs(T2 - E), abs(T2 - A))
-        found = found + helix_form(one, y, self.b) + helix_form(two, y, self.b)
-        found = found + helix_form(FlankForm(C_beta=self.C_beta, C_Hbeta=self.C_Hbeta), y, self.b)
+        result = profile_form(one, g, A, E) + profile_form(two, np.abs(T2 - g), abs(T2 - E), abs(T2 - A))
+        result = result + helix_form(one, y, self.b) + helix_form(two, y, self.b)
+        result = result + helix_form(FlankForm(C_beta=self.C_beta, C_Hbeta=self.C_Hbeta), y, self.b)
         if self.pitch:
-            found = found + np.array(self.pitch)[np.asarray(pair) % len(self.pitch)]
+            result = result + np.array(self.pitch)[np.asarray(pair) % len(self.pitch)]
         if self.opened is not None:
-            found = found + np.interp(y, *self.opened)
-        return as_float(found)
+            result = result + np.interp(y, *self.opened)
+        return as_float(result)
 
 
 LEAST_LAND = 0.02
@@ -278,8 +278,8 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
         if fields and (fineness != "coarse" or not cycle):
             yield LoadedFound(fineness, fields)
         if cycle:
-            found = cycle_of(ask, fineness)
-            last = found if last is None else compared(last, found)
+            result = cycle_of(ask, fineness)
+            last = result if last is None else compared(last, result)
             yield LoadedFound(fineness, fields, last)
     # A nearly sharp fillet asks for more.
     if rough := {i: one for i, one in before.items() if one.error > ENOUGH}:

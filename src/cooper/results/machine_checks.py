@@ -33,12 +33,12 @@ LIFE_MOST = 1e9
 def with_machine(train: Train, results: Results) -> Results:
     """The results with the machine, its checks and notes."""
     try:
-        found = machine_of(train, results)
+        result = machine_of(train, results)
     except NoMachine as fault:
         return without_machine(results, fault)
-    checks = machine_checks(train, found)
-    whole = replace(results, machine=found, checks=(*results.checks, *checks))
-    notes = (*machine_notes(train, found), *results.notes)
+    checks = machine_checks(train, result)
+    whole = replace(results, machine=result, checks=(*results.checks, *checks))
+    notes = (*machine_notes(train, result), *results.notes)
     data = train.machine or Machine()
     if data.goes_first:
         whole = replace(whole, checks=(*whole.checks, *_goes_first(data, whole)))
@@ -63,14 +63,14 @@ def coupled(train: Train) -> bool:
 
 def machine_checks(train: Train, m: MachineFound) -> list[Check]:
     """Every check of shafts, bearings, joints and housing."""
-    found: list[Check] = []
+    result: list[Check] = []
     for s in m.shafts:
-        found += _shaft(s, m)
+        result += _shaft(s, m)
     for p in m.pins:
-        found += _pin(p, m)
+        result += _pin(p, m)
     if m.torsion is not None and coupled(train):
         t = m.torsion
-        found.append(
+        result.append(
             make_check("torsional_resonance", min(t.apart, MOST), APART, part="torsion", n=t.n_near, shaft=t.shaft)
         )
     data, box = train.machine or Machine(), m.housing
@@ -80,16 +80,16 @@ def machine_checks(train: Train, m: MachineFound) -> list[Check]:
         ("housing_height", box.height, data.H_max),
     ):
         if limit is not None:
-            found.append(make_check(key, value, limit, part="housing"))
-    return found
+            result.append(make_check(key, value, limit, part="housing"))
+    return result
 
 
 def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
     rules, j = m.rules, s.checked
-    found: list[Check] = []
+    result: list[Check] = []
 
     def add(type_: str, part: str, value: float, limit: float, **values: Any) -> None:
-        found.append(make_check(type_, value, limit, stage=s.stage, part=part, shaft=s.name, **values))
+        result.append(make_check(type_, value, limit, stage=s.stage, part=part, shaft=s.name, **values))
 
     for key, S, limit in (("shaft_fatigue", j.S_D, rules.S_Dmin), ("shaft_yield", j.S_Y, rules.S_Ymin)):
         at, value = j.place(S)
@@ -120,90 +120,90 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
         )
     if np.isfinite(j.n_crit) and s.made.wish.n > 0:
         add("whirling", s.key, j.n_crit, rules.whirl * s.made.wish.n)
-    return found
+    return result
 
 
 def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     """The checks of the pins of a set and of the bearings on them."""
     rules, part = m.rules, tr("pin of {key}", key=p.key)
-    found: list[Check] = []
+    result: list[Check] = []
 
     def add(type_: str, value: float, limit: float, at: str = "") -> None:
-        found.append(make_check(type_, value, limit, stage=p.stage, part=part + at, planet=p.name))
+        result.append(make_check(type_, value, limit, stage=p.stage, part=part + at, planet=p.name))
 
     add("pin_fatigue", p.pin.S_D, rules.S_Dmin)
     add("pin_yield", p.pin.S_Y, rules.S_Ymin)
     add("pin_in_walls", min(p.pin.S_wall, MOST), rules.S_joint, " wall")
     f, own = p.pin.checked, p.pin.bearing
     if f is None:
-        return found
+        return result
     if own is not None and f.n > 0.5 * own.bearing.n_limit:
         add("pin_bearing_speed", f.n, own.bearing.n_limit, " bearing")
     add("pin_bearing_life", min(f.L_nmh, LIFE_MOST), rules.L_h, " bearing")
     add("pin_bearing_static", f.S_0, rules.S_0min, " bearing")
-    return found
+    return result
 
 
 def machine_notes(train: Train, m: MachineFound) -> list[Note]:
     """What a reader must know about the machine."""
-    found = [note("parts_clash", None, one=c.one, two=c.two, by=c.by) for c in m.clashes]
+    result = [note("parts_clash", None, one=c.one, two=c.two, by=c.by) for c in m.clashes]
     for s in m.shafts:
-        found += _faults(s)
-    found.append(note("machine_methods", None))
-    found.append(note("clearances", None, c=m.rules.c, wall=m.housing.wall))
+        result += _faults(s)
+    result.append(note("machine_methods", None))
+    result.append(note("clearances", None, c=m.rules.c, wall=m.housing.wall))
     for p in m.pins:
         values: dict[str, object] = {"name": p.name, "d_pin": p.pin.d, "span": p.pin.span}
         if p.pin.bearing is None:
-            found.append(note("pin_slides", p.stage, **values))
+            result.append(note("pin_slides", p.stage, **values))
             continue
         own = p.pin.bearing.bearing
         values |= {"d": own.d, "D": own.D, "B": own.B, "F": p.pin.F, "M": p.pin.M / 1000}
-        found.append(note("pin_with_two_bearings" if p.pin.count == 2 else "pin_with_bearing", p.stage, **values))
+        result.append(note("pin_with_two_bearings" if p.pin.count == 2 else "pin_with_bearing", p.stage, **values))
     if m.torsion is not None and not coupled(train):
         n = join(", ", (tr("{0:.0f}", v) for v in m.torsion.n[:2]))
-        found.append(note("torsion_uncoupled", None, n=n))
+        result.append(note("torsion_uncoupled", None, n=n))
     if any(j.kind == "integral" for s in m.shafts for j in s.made.joints):
-        found.append(note("integral_pinion", None))
+        result.append(note("integral_pinion", None))
     if any(p.undercut for s in m.shafts for p in s.made.pieces):
-        found.append(note("undercut_sizes", None))
-    return found
+        result.append(note("undercut_sizes", None))
+    return result
 
 
 def _faults(s: ShaftFound) -> list[Note]:
     """What cannot be made or put together on one shaft."""
-    found: list[Note] = []
+    result: list[Note] = []
     pieces = s.made.pieces
     for p in pieces:
         if p.length < 1e-6:
-            found.append(note("piece_no_length", s.stage, shaft=s.name, piece=p.name))
+            result.append(note("piece_no_length", s.stage, shaft=s.name, piece=p.name))
         if p.hole > HOLE_MOST * p.d:
             values = {"shaft": s.name, "hole": p.hole, "piece": p.name, "rated": HOLE_MOST * p.d}
-            found.append(note("hole_through" if p.hole >= p.d else "hole_wide", s.stage, **values))
+            result.append(note("hole_through" if p.hole >= p.d else "hole_wide", s.stage, **values))
         if p.undercut:
             u = undercut_of(p.undercut, p.d)
             if u.f > 0.5 * p.length:
-                found.append(
+                result.append(
                     note("undercut_wide", s.stage, shaft=s.name, undercut=u.name, piece=p.name, f=u.f, length=p.length)
                 )
         if s.made.wish.d_i and s.made.wish.d_i > 0.8 * p.d:
-            found.append(
+            result.append(
                 note("bore_leaves_thin", s.stage, shaft=s.name, d_i=s.made.wish.d_i, piece=p.name, d_max=0.8 * p.d)
             )
     for one, two in itertools.pairwise(pieces):
         if two.start < one.end - 1e-6:
-            found.append(
+            result.append(
                 note("pieces_overlap", s.stage, shaft=s.name, one=one.name, two=two.name, by=one.end - two.start)
             )
     for b in s.made.bearings:
         k = next(k for k, p in enumerate(pieces) if p.name == b.name)
         if b.bearing.d != pieces[k].d:
-            found.append(
+            result.append(
                 note("bearing_bore_differs", s.stage, shaft=s.name, bearing=b.name, d=b.bearing.d, d_shaft=pieces[k].d)
             )
         low, high = b.bearing.d + 2 * b.bearing.r_s, b.bearing.D - 4 * 1.4 * b.bearing.r_s
         for n in (k - 1, k + 1):
             if 0 <= n < len(pieces) and pieces[n].kind in ("gap", "collar") and pieces[n].d > high:
-                found.append(
+                result.append(
                     note(
                         "shoulder_high",
                         s.stage,
@@ -215,14 +215,14 @@ def _faults(s: ShaftFound) -> list[Note]:
                         high=high,
                     )
                 )
-        found += _bearing_faults(s, b, s.checked.bearings[s.made.bearings.index(b)])
-    found += _held_faults(s)
+        result += _bearing_faults(s, b, s.checked.bearings[s.made.bearings.index(b)])
+    result += _held_faults(s)
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)
         joint = next(j for j in s.made.joints if j.gear == seat.gear)
         # Less than a module under the roots is no hub; the rim factor Y_B of the teeth counts what is more.
         if joint.kind != "integral" and not seat.inward and p.d + 2 * (joint.t_2 + seat.m_n) > seat.d_f:
-            found.append(
+            result.append(
                 note(
                     "hub_thin",
                     s.stage,
@@ -234,10 +234,10 @@ def _faults(s: ShaftFound) -> list[Note]:
                 )
             )
         elif joint.kind != "integral" and not seat.inward and _shut_in(pieces, p.name):
-            found.append(note("hub_shut_in", s.stage, shaft=s.name, gear=seat.name, d=p.d))
+            result.append(note("hub_shut_in", s.stage, shaft=s.name, gear=seat.name, d=p.d))
         if joint.length > p.length + 1e-6 and joint.kind in ("key", "two keys"):
-            found.append(note("key_long", s.stage, shaft=s.name, length=joint.length, gear=seat.name, seat=p.length))
-    return found
+            result.append(note("key_long", s.stage, shaft=s.name, length=joint.length, gear=seat.name, seat=p.length))
+    return result
 
 
 MOST_THRUST = 0.5
@@ -250,17 +250,17 @@ to slide."""
 
 def _bearing_faults(s: ShaftFound, b: Borne, f: BearingCheck) -> list[Note]:
     """What a bearing cannot do where it stands, and what its typed ratings belong to."""
-    found: list[Note] = []
+    result: list[Note] = []
     where, kind = tr("{0}: {1}", s.name, b.name), b.bearing
     if not kind.thrust and f.F_a > 1e-6 * f.F_r:
-        found.append(note("bearing_no_thrust", s.stage, where=where, type=term(kind.type), F_a=f.F_a))
+        result.append(note("bearing_no_thrust", s.stage, where=where, type=term(kind.type), F_a=f.F_a))
     if kind.type == "deep groove ball":
         most = MOST_THRUST / (2 if kind.series == "18" or kind.d < 12 else 1) * b.C_0
         if f.F_a > most:
-            found.append(note("thrust_high", s.stage, where=where, F_a=f.F_a, most=most))
+            result.append(note("thrust_high", s.stage, where=where, F_a=f.F_a, most=most))
     least = LEAST_LOAD[kind.rollers] * b.C
     if f.n > 0 and least > f.P:
-        found.append(
+        result.append(
             note(
                 "bearing_load_low",
                 s.stage,
@@ -273,19 +273,19 @@ def _bearing_faults(s: ShaftFound, b: Borne, f: BearingCheck) -> list[Note]:
     given = s.made.wish.bearings.get(b.name)
     if given is not None and (given.C is not None or given.C_0 is not None):
         if given.rated is None:
-            found.append(note("ratings_unnamed", s.stage, where=where, bearing=kind.name))
+            result.append(note("ratings_unnamed", s.stage, where=where, bearing=kind.name))
         elif given.rated != kind.name:
-            found.append(note("ratings_of_another", s.stage, where=where, rated=given.rated, bearing=kind.name))
-    return found
+            result.append(note("ratings_of_another", s.stage, where=where, rated=given.rated, bearing=kind.name))
+    return result
 
 
 def _held_faults(s: ShaftFound) -> list[Note]:
     """Where nothing keeps the shaft along its axis, and where a hollow shaft's wall is cut through."""
-    found: list[Note] = []
+    result: list[Note] = []
     own = s.made.bearings[:2]
     tilted = [b for b in own if b.bearing.adjusted]
     if len(tilted) == 1:
-        found.append(
+        result.append(
             note(
                 "single_adjusted_bearing",
                 s.stage,
@@ -296,11 +296,11 @@ def _held_faults(s: ShaftFound) -> list[Note]:
         )
     fixed = next((b for b in own if b.fixed), None)
     if len(tilted) < 2 and fixed is not None and not fixed.bearing.thrust:
-        found.append(note("shaft_not_held", s.stage, shaft=s.name, bearing=fixed.name, type=term(fixed.bearing.type)))
+        result.append(note("shaft_not_held", s.stage, shaft=s.name, bearing=fixed.name, type=term(fixed.bearing.type)))
     for j in s.made.joints:
         if j.kind in ("key", "two keys") and j.wall < j.t_1:
-            found.append(note("keyway_through_wall", s.stage, shaft=s.name, piece=j.piece, wall=j.wall, t_1=j.t_1))
-    return found
+            result.append(note("keyway_through_wall", s.stage, shaft=s.name, piece=j.piece, wall=j.wall, t_1=j.t_1))
+    return result
 
 
 def _shut_in(pieces: tuple, name: str) -> bool:
@@ -328,7 +328,7 @@ FATIGUE = {"S_F": 1.0, "S_H": 2.0, "S_Feq": 1.0, "S_Heq": 2.0, "S_FA": 1.0, "S_H
 def order_of_failure(results: Results) -> list[FailureLoad]:
     """All parts by the load at which each gives way, the first one first. Safeties reach 1, lives the required one;
     static loads count over the greatest load, lasting ones over the nominal one with K_A."""
-    found = []
+    result = []
     rules = None if results.machine is None else results.machine.rules
     for c in results.checks:
         kind = "static" if c.symbol in STATIC else "fatigue" if c.symbol in FATIGUE else ""
@@ -339,13 +339,13 @@ def order_of_failure(results: Results) -> list[FailureLoad]:
         if not c.part and c.stage is not None and len(results.stages) > 1:
             label = tr("{0}, {1}", label, results.stages[c.stage].name)
         if c.symbol == "L_nmh":
-            found.append(FailureLoad(c.part or c.key, label, kind, (c.value / c.limit) ** power, c.value))
+            result.append(FailureLoad(c.part or c.key, label, kind, (c.value / c.limit) ** power, c.value))
             continue
         load = c.value**power
         if kind == "static" and rules is not None:
             load *= rules.K_AP / rules.K_A
-        found.append(FailureLoad(c.part or c.key, label, kind, load, None))
-    return sorted(found, key=lambda g: g.load)
+        result.append(FailureLoad(c.part or c.key, label, kind, load, None))
+    return sorted(result, key=lambda g: g.load)
 
 
 def _goes_first(data: Machine, results: Results) -> list[Check]:

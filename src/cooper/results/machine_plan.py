@@ -69,17 +69,17 @@ class Plan(Struct):
 def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[float]:
     """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is
     that of the stage before, so that input and output lie in line."""
-    found: list[float] = []
+    result: list[float] = []
     for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
         level = 0.0
         if k and set_of(train, k) is None and set_of(train, k - 1) is None and s.kind.turns:
             before = results.stages[k - 1]
             same = abs(float(s.mesh.a_w) - float(before.mesh.a_w)) <= 1e-6 * float(s.mesh.a_w)
-            folds = k > 1 and abs((found[k - 1] - found[k - 2]) % 360 - 180) < 1e-9
+            folds = k > 1 and abs((result[k - 1] - result[k - 2]) % 360 - 180) < 1e-9
             if same and not folds and not s.kind.inward and not before.kind.inward:
-                level = (found[k - 1] + 180) % 360
-        found.append(float(given.get(stage.id, level)))
-    return found
+                level = (result[k - 1] + 180) % 360
+        result.append(float(given.get(stage.id, level)))
+    return result
 
 
 def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: dict[str, ShaftData]) -> Plan:
@@ -156,10 +156,10 @@ class _Walk:
     ) -> str:
         """Gear i (0 drives, 1 is driven) of stage k onto a shaft, its face about ``middle`` in its plane; ``hub`` is
         where a ring's stands, from where to what width."""
-        stage, found = self.train.stages[k], self.results.stages[k]
+        stage, result = self.train.stages[k], self.results.stages[k]
         mesh = stage.meshes[0]
         doc = stage.members[(mesh.driver, mesh.driven)[i]]
-        g, kind = found.gears[i], found.kinds[i]
+        g, kind = result.gears[i], result.kinds[i]
         b = self.wide(k, i)
         start, length = hub or (middle - b / 2, b)
         R_e = hub_yield(doc.material.group, doc.material.hardness, doc.material.R_p02)
@@ -172,7 +172,7 @@ class _Walk:
             b=length,
             d_f=outside if kind.inward else float(g.d_fE),
             d_a=outside,
-            m_n=float(found.mesh.m_n),
+            m_n=float(result.mesh.m_n),
             T=T,
             R_e=R_e,
             E=float(doc.material.E or material.E),
@@ -344,8 +344,8 @@ class _Walk:
         last.bars_left = True
         if one.held and one.held != "carrier":
             k, i = where[one.held]
-            found = self.results.stages[k]
-            g, kind = found.gears[i], found.kinds[i]
+            result = self.results.stages[k]
+            g, kind = result.gears[i], result.kinds[i]
             held = self.train.stages[k].members[i]
             r_in = float(g.d_a) / 2 if kind.inward else 0.0
             self.body(
@@ -363,19 +363,19 @@ def _forces(s: StageResults, right: bool, sense: int, e: np.ndarray, T: float) -
     F_t = 2000 * T / float(s.gears[0].d_w)
     F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
     across = np.array([-e[1], e[0]])
-    found = []
+    result = []
     for turn in (sense, -sense):
         flat = turn * F_t * across + F_r * e
         to_right = right == (turn > 0)
-        found.append([flat[0], flat[1], -float(s.mesh.F_a) if to_right else float(s.mesh.F_a)])
-    return np.array(found)
+        result.append([flat[0], flat[1], -float(s.mesh.F_a) if to_right else float(s.mesh.F_a)])
+    return np.array(result)
 
 
 def _couple(key: str, plane: int, middle: float, b: float, arm: float, T: float) -> list[Force]:
     """A pure torque on a member of a set: two forces on opposite sides, which leave none."""
     F = 500 * T / max(arm, 1e-6)
-    found = []
+    result = []
     for side in (1.0, -1.0):
         point = np.array([[side * arm, 0.0]] * 2)
-        found.append(Force(key, plane, middle, b, point, np.array([[0.0, side * F, 0.0], [0.0, -side * F, 0.0]])))
-    return found
+        result.append(Force(key, plane, middle, b, point, np.array([[0.0, side * F, 0.0], [0.0, -side * F, 0.0]])))
+    return result

@@ -102,12 +102,12 @@ def torsion_of(
         _group(m, train, results, group)
     if not m.springs:
         return None
-    found = natural_frequencies(m.whole())[:MODES] * 30 / np.pi
+    result = natural_frequencies(m.whole())[:MODES] * 30 / np.pi
     speeds = [(s.made.wish.n, s.name) for s in shafts if s.made.wish.n > 0]
-    if not len(found) or not speeds:
+    if not len(result) or not speeds:
         return None
-    apart, n_near, name = min((abs(float(f) / n - 1), float(f), name) for f in found for n, name in speeds)
-    return Torsion(tuple(float(f) for f in found), apart, n_near, name)
+    apart, n_near, name = min((abs(float(f) / n - 1), float(f), name) for f in result for n, name in speeds)
+    return Torsion(tuple(float(f) for f in result), apart, n_near, name)
 
 
 def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) -> None:

@@ -209,12 +209,12 @@ def _material_notes(gear: Gear, i: int, word: str, add: AddNote) -> None:
 
 def train_notes(train: Train) -> list[Note]:
     """What is simplified for every design of this version, and what the duty and the losses assume."""
-    found = [
+    result = [
         *duty_notes(train),
         *loss_notes(train),
         *((key, {}) for key in ("relief_counts", "strength_numbers", "scuffing_method", "mass_of_disc")),
     ]
-    return [note(key, None, **values) for key, values in found]
+    return [note(key, None, **values) for key, values in result]
 
 
 def _standard(value: float, series: tuple[float, ...]) -> bool:

@@ -63,11 +63,11 @@ def origin_of(design: Design, results: Results, check: Check) -> list[Row]:
 
 def _found(design: Design, results: Results, check: Check, symbol: str, i: int | None) -> float | None:
     if check.stage is None:
-        found = results.train.get(symbol)
+        result = results.train.get(symbol)
     else:
         stage = results.stages[check.stage]
-        found = stage.gears[i - 1].get(symbol) if i else stage.mesh.get(symbol)
-        if found is None and not i:
+        result = stage.gears[i - 1].get(symbol) if i else stage.mesh.get(symbol)
+        if result is None and not i:
             # An allowance of the centres stands in the design alone.
-            found = getattr(design.train.stages[check.stage].meshes[0], symbol, None)
-    return float(found) if isinstance(found, int | float) else None
+            result = getattr(design.train.stages[check.stage].meshes[0], symbol, None)
+    return float(result) if isinstance(result, int | float) else None

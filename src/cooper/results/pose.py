@@ -156,7 +156,7 @@ class Frame(Struct, frozen=True):
 def mesh_frames(results: Results, at: Pose) -> list[Frame]:
     """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is
     drawn alone."""
-    found: list[Frame] = []
+    result: list[Frame] = []
     planet_sets = [s.name for s in results.sets if s.arranged.around]
     for k in range(len(results.stages)):
         one = results.set_of(k)
@@ -165,17 +165,17 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
             own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [
                 g for g in at.gears if (g.stage, g.i) == (k - 1, 1)
             ]
-            found += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
+            result += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
             continue
         x, _a_w, arms = at.carriers[planet_sets.index(one.name)]
         drivers = [g for g in at.gears if (g.stage, g.i) == (k, 0)]
         if len(drivers) == 1 and drivers[0].planet is None:
-            found += [Frame(k, x, 0.0, a, drivers[0].angle - a) for a in arms]
+            result += [Frame(k, x, 0.0, a, drivers[0].angle - a) for a in arms]
             continue
         # The planet of plain planets stands with the mesh at the sun alone.
         planets = drivers or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
-        found += [Frame(k, g.x, g.y, a, g.angle - a) for g, a in zip(planets, arms, strict=True)]
-    return found
+        result += [Frame(k, g.x, g.y, a, g.angle - a) for g, a in zip(planets, arms, strict=True)]
+    return result
 
 
 class Clash(Struct, frozen=True):
@@ -197,7 +197,7 @@ def clashes(results: Results) -> list[Clash]:
     for g in at.gears:
         if g.planet is None:
             axes.setdefault(round(g.x, 6), []).append(g)
-    found = []
+    result = []
     for g in at.gears:
         kind = results.stages[g.stage].kinds[g.i]
         if g.planet is not None or kind.inward or not kind.turns:
@@ -226,5 +226,5 @@ def clashes(results: Results) -> list[Clash]:
                     "stages": join(tr(" and "), (str(s + 1) for s in sorted(stages))),
                     "distance": distance,
                 }
-                found.append(Clash(g.stage, g.x, reach, values))
-    return found
+                result.append(Clash(g.stage, g.x, reach, values))
+    return result

@@ -114,11 +114,11 @@ def _with_losses(
     if not all_(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
         # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
         return flow
-    found = solve_set(one, members, T, omega, tuple(losses)).found
+    result = solve_set(one, members, T, omega, tuple(losses)).found
     # Of both sides of a mesh the greater load.
     torque = [
         max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
-        for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)
+        for a, b, s in zip(result.mesh_a, result.mesh_b, members, strict=True)
     ]
     return replace(flow, mesh_torque=tuple(float(t) for t in torque))
 

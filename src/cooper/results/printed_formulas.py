@@ -237,11 +237,11 @@ def worked_out(text: str, names: Callable[[str], Loose]) -> Loose:
                 return (all if isinstance(op, ast.And) else any)(of(v) for v in values)
         raise ValueError(f"{ast.unparse(node)} is no part of a formula")
 
-    found = of(parsed(text))
+    result = of(parsed(text))
     return (
-        round(found, 12)
-        if isinstance(found, float) and abs(found) < 1e3 and abs(found - round(found, 9)) < 1e-13
-        else found
+        round(result, 12)
+        if isinstance(result, float) and abs(result) < 1e3 and abs(result - round(result, 9)) < 1e-13
+        else result
     )
 
 

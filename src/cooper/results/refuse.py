@@ -40,8 +40,8 @@ def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: 
         near = stage.replace_unchecked(meshes=(mesh.replace_unchecked(a_w=a),))
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
-        found = _distances(pair, solved, float(fault.value), 0.9 * a, (1.3 if kind.turns else 1.5) * a)
-        low, high = found if found else (fault.low, fault.high)
+        result = _distances(pair, solved, float(fault.value), 0.9 * a, (1.3 if kind.turns else 1.5) * a)
+        low, high = result if result else (fault.low, fault.high)
         raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
 
 
@@ -50,10 +50,10 @@ def _distances(pair: PairInput, solved: Solved, value: float, low: float, high: 
     size = float(pair.m_n), float(pair.beta)
     kind = solved.kinds[1]
     first, last = sorted(kind.distance(a, *size) for a in (low, high))
-    found = range_near(vary_distance(pair, solved.names), kind.distance(value, *size), first, last)
-    if found is None:
+    result = range_near(vary_distance(pair, solved.names), kind.distance(value, *size), first, last)
+    if result is None:
         return None
-    low, high = sorted(kind.measured(a, *size) for a in found)
+    low, high = sorted(kind.measured(a, *size) for a in result)
     return low, high
 
 
@@ -254,7 +254,7 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
         raise OutOfRange(blame, "", reason)
     if blame == "a_w":
         value = solved.kinds[1].measured(float(pair.a_w), float(pair.m_n), float(pair.beta))
-        found = _distances(pair, solved, value, 0.8 * value, 1.25 * value)
+        result = _distances(pair, solved, value, 0.8 * value, 1.25 * value)
     else:
         name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
         gear = pair.gears[i]
@@ -274,10 +274,10 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
             low, high = solved.kinds[i].nearest_counts()
         elif value < 0 and name in ("d_bore", "d_a"):
             low, high = (3 * solved.d_a[i], solved.d_a[i]) if name == "d_bore" else (2 * value, 0.5 * value)
-        found = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
+        result = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
         if value < 0 and name in ("d_bore", "d_a"):
-            found = (-found[1], -found[0]) if found else None
+            result = (-result[1], -result[0]) if result else None
             value, blame = -value, blame.replace("d_bore", solved.kinds[i].edge)
-    low_, high_ = found if found else (None, None)
+    low_, high_ = result if result else (None, None)
     unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
     raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)

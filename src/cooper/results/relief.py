@@ -108,9 +108,10 @@ def _proposal(
     ask: LoadedAsk, aim: str, long: bool, length: float, wanted: float, bare: MeshCycle, most: float
 ) -> ReliefFound:
     C = _step(wanted)
-    found = cycle_of(relieved(ask, C, length), "coarse")
+    result = cycle_of(relieved(ask, C, length), "coarse")
     ptp, p, early = (
-        (f(bare), f(found)) for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
+        (f(bare), f(result))
+        for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
     )
     told = {
         "smooth": tr("Of all amounts up to {most:.3g} µm this one varies least over the mesh", most=most),
@@ -236,13 +237,13 @@ def each_sampled(ask: LoadedAsk) -> Iterator[Sampled]:
     equal on all teeth of a gear. The same samples every time."""
     rng = np.random.default_rng(SEED)
     (p_1, a_1, h_1), (p_2, a_2, h_2) = ask.tolerances
-    found = []
+    result = []
     for _ in range(SAMPLES):
         pitch = rng.normal(0.0, np.hypot(p_1, p_2) / 2, 8)
         slopes = rng.uniform(-1, 1, 3) * [a_1, a_2, float(np.hypot(h_1, h_2))]
         one, two = (replace(f, C_Halpha=f.C_Halpha + float(c)) for f, c in zip(ask.forms, slopes[:2], strict=True))
         made = replace(ask, forms=(one, two), C_Hbeta=ask.C_Hbeta + float(slopes[2]), pitch=tuple(pitch.tolist()))
         c = cycle_of(made, "coarse")
-        found.append((float(np.ptp(c.te)), float(c.p.max()), *c.sigma.max(axis=(1, 2, 3)).tolist()))
-    rows = np.array(found)
+        result.append((float(np.ptp(c.te)), float(c.p.max()), *c.sigma.max(axis=(1, 2, 3)).tolist()))
+    rows = np.array(result)
     yield Sampled(rows[:, 0], rows[:, 1], rows[:, 2:])

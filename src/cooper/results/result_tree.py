@@ -191,8 +191,8 @@ class Results(Struct, frozen=True, dict=True):
     @property
     def verdict(self) -> Verdict:
         """The worst of all checks and of the warnings that count."""
-        found: set[str] = {verdict_of(min(c.margin for c in self.checks)), *(n.counts for n in self.notes)}
-        return next(v for v in WORST_FIRST if v in found)
+        result: set[str] = {verdict_of(min(c.margin for c in self.checks)), *(n.counts for n in self.notes)}
+        return next(v for v in WORST_FIRST if v in result)
 
     @property
     def worst(self) -> Check:

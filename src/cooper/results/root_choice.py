@@ -50,7 +50,7 @@ def elliptic_roots(s: StageResults, i: int) -> list[tuple[dict[str, object], Too
     own, mate = s.teeth[i], s.teeth[1 - i]
     m_n = float(own.m_n)
     needed = abs(float(s.gears[i].d_Nf)) / 2
-    found: list[tuple[dict[str, object], Tooth]] = []
+    result: list[tuple[dict[str, object], Tooth]] = []
     seen = set()
     for h in DEPTHS:
         for w in WEIGHTS:
@@ -67,8 +67,8 @@ def elliptic_roots(s: StageResults, i: int) -> list[tuple[dict[str, object], Too
             if tip_room(tooth, form, mate, abs(float(s.mesh.a_w)), float(s.mesh.j_wt)) < ROOM * m_n:
                 continue
             values: dict[str, object] = {"tool": "elliptic", "h_Ff": round(float(h), 3), "w_F": round(float(w), 3)}
-            found.append((values, tooth))
-    return found
+            result.append((values, tooth))
+    return result
 
 
 def hob_tips(s: StageResults, i: int) -> list[tuple[dict[str, object], Tooth]]:
@@ -78,12 +78,12 @@ def hob_tips(s: StageResults, i: int) -> list[tuple[dict[str, object], Tooth]]:
     rack = own.rack
     most = float(greatest_rho_fP(float(rack.alpha_n), float(rack.h_fP), float(rack.s_pr)))
     needed = abs(float(s.gears[i].d_Nf)) / 2
-    found: list[tuple[dict[str, object], Tooth]] = []
+    result: list[tuple[dict[str, object], Tooth]] = []
     for rho in np.linspace(0.0, most, RADII + 1)[1:]:
         tooth = replace(own, rack=replace(rack, rho_fP=as_float(np.floor(1000 * rho) / 1000)), flank=None)
         if abs(float(root_form(tooth).d_Ff)) / 2 <= needed:
-            found.append(({"rho_fP": float(tooth.rack.rho_fP)}, tooth))
-    return found
+            result.append(({"rho_fP": float(tooth.rack.rho_fP)}, tooth))
+    return result
 
 
 WAYS = {"elliptic": elliptic_roots, "hob": hob_tips}

@@ -165,12 +165,12 @@ def _greatest_load(g: GearValues[Array], at: GearValues[Array], s: str, T_rel: A
 def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Service:
     material = p.gears[i].material
     corners_H = material.Z_N_pitting if p.pitting_allowed else material.Z_N
-    found = []
+    result = []
     for s, corners, plastic in (("H", corners_H, material.flank_life), ("F", material.Y_N, material.root_life)):
         stress = where(loaded, g[f"sigma_{s}"], 0.0)
         life = _life_of(g, s, corners, plastic if material.plastic > 0 else None, p.NT_1e10)
-        found.append((equivalent_safety(stress, g.N_L, life), damage(stress, g.N_L, life)))
-    return Service(found[0][0], found[1][0], found[0][1], found[1][1])
+        result.append((equivalent_safety(stress, g.N_L, life), damage(stress, g.N_L, life)))
+    return Service(result[0][0], result[1][0], result[0][1], result[1][1])
 
 
 def _life_of(

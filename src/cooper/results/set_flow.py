@@ -66,11 +66,11 @@ def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, l
     names = members_of(one)
     links = links_of(one, stages, losses)
     held = [] if one.held is None else [names.index(one.held)]
-    found = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
-    carrier = 0.0 if not one.arranged.around else found.omega[names.index("carrier")]
-    per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
-    relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
-    return SetFlow(one, names, found, per_planet, relative)
+    result = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
+    carrier = 0.0 if not one.arranged.around else result.omega[names.index("carrier")]
+    per_planet = tuple(abs(float(t)) / one.planets for t in result.mesh_a)
+    relative = tuple(abs(float(result.omega[k.a] - carrier)) for k in links)
+    return SetFlow(one, names, result, per_planet, relative)
 
 
 def set_flows(
@@ -111,10 +111,10 @@ def efficiencies(
     one: GearSet, counts: Sequence[tuple[Array, Array]], losses: Sequence[Array], backward: bool = False
 ) -> Array:
     """Efficiency of many sets, from input to output or ``backward``; 0 where friction locks them."""
-    found = set_flows(one, counts, losses, backward=backward)
+    result = set_flows(one, counts, losses, backward=backward)
     target = members_of(one).index(one.input if backward else one.output)
-    gives = found.omega[..., target] * found.torque[..., target] < 0
-    return where(gives, np.maximum(found.efficiency, 0.0), 0.0)
+    gives = result.omega[..., target] * result.torque[..., target] < 0
+    return where(gives, np.maximum(result.efficiency, 0.0), 0.0)
 
 
 def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
@@ -141,8 +141,8 @@ def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> d
     """Speeds of all members by name for a speed of the input."""
     names = members_of(one)
     held = [] if one.held is None else [names.index(one.held)]
-    found = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
-    return dict(zip(names, found.tolist(), strict=True))
+    result = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
+    return dict(zip(names, result.tolist(), strict=True))
 
 
 def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:

@@ -34,10 +34,10 @@ GAP = 1.0
 
 
 def set_results(
-    one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], T: float, omega: float
+    one: GearSet, stages: tuple[Stage, ...], result: tuple[StageResults, ...], T: float, omega: float
 ) -> tuple[SetResults, SetFlow]:
     """A set with the losses of its meshes; raises `OutOfRange` where friction locks it."""
-    losses = tuple(1 - s.mesh.eta_z for s in found)
+    losses = tuple(1 - s.mesh.eta_z for s in result)
     flow = solve_set(one, stages, T, omega, losses)
     eta = flow.found.efficiency
     if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
@@ -61,18 +61,18 @@ def set_results(
     values = SetValues(
         u=flow.ratio, eta_set=eta, eta_back=drives_back(one, stages, losses), circulation=flow.found.circulating
     )
-    a_w, even = found[0].mesh.a_w, True
+    a_w, even = result[0].mesh.a_w, True
     if one.arranged.around:
-        planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
+        planet = max(result[0].gears[one.arranged.planet].d_a, result[1].gears[0].d_a)
         if one.planets > 1:
             values.c_pl = float(planet_gap(a_w, planet, angles))
             if values.c_pl < 0:
                 _refuse_crowded(one, a_w, planet, angles)
-        outer = [s.gears[1].get("d_rim", 0.0) for s in found[:2]]
+        outer = [s.gears[1].get("d_rim", 0.0) for s in result[:2]]
         values.envelope = max(*outer, 2 * a_w + planet)
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
     else:
-        values.envelope = sum(s.mesh.a_w for s in found) + (found[0].gears[0].d_a + found[1].gears[1].d_a) / 2
+        values.envelope = sum(s.mesh.a_w for s in result) + (result[0].gears[0].d_a + result[1].gears[1].d_a) / 2
     low, high = (forward_efficiency(one, stages, tuple(loss * f for loss in losses)) for f in (0.7, 1.3))
     turns = set_speeds(one, stages)
     return SetResults(
@@ -133,7 +133,7 @@ def _without_effect(one: GearSet) -> Keyed | None:
     return "sharing_incomplete", {"given": given, "needed": needed}
 
 
-def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], s: SetResults) -> list[Note]:
+def set_notes(one: GearSet, stages: tuple[Stage, ...], result: tuple[StageResults, ...], s: SetResults) -> list[Note]:
     """What a reader must know about a set."""
     notes: list[Note] = []
 
@@ -186,9 +186,9 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if without := _without_effect(one):
         add_note(without[0], name=one.name, **without[1])
     if one.planets > 1:
-        planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
-        most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
-        values = {"most": most, "K_gamma": found[0].mesh.K_gamma}
+        planet = max(result[0].gears[one.arranged.planet].d_a, result[1].gears[0].d_a)
+        most = most_planets(result[0].mesh.a_w, planet, GAP * result[0].mesh.m_n)
+        values = {"most": most, "K_gamma": result[0].mesh.K_gamma}
         if one.K_gamma is not None:
             add_note("planets_room_K_gamma_entered", **values)
         elif one.shares_by_stiffness:

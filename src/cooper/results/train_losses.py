@@ -112,15 +112,15 @@ def all_losses(
 def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
     """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and
     sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
-    found: Array = np.ones(())
+    result: Array = np.ones(())
     for group in groups_of(train):
         one = set_of(train, group[0])
         etas = [lost[k][1].mesh.eta_z for k in group]
         if one is None:
-            found = found * etas[0]
+            result = result * etas[0]
         else:
-            found = found * efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
-    return found
+            result = result * efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
+    return result
 
 
 def _counts(lost: Lost, group: tuple[int, ...]) -> list[tuple[Array, Array]]:
@@ -136,12 +136,12 @@ def _turns(one: GearSet, lost: Lost) -> dict[str, Array]:
 
 def groups_of(train: Train) -> list[tuple[int, ...]]:
     """The stages in line, those of a set together."""
-    found: list[tuple[int, ...]] = []
+    result: list[tuple[int, ...]] = []
     for k in range(len(train.stages)):
         one = set_of(train, k)
         if one is None or k == one.first:
-            found.append((k,) if one is None else tuple(one.stages))
-    return found
+            result.append((k,) if one is None else tuple(one.stages))
+    return result
 
 
 def shaft_bores(train: Train, lost: Lost) -> list[Array]:
@@ -188,7 +188,7 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
         w = _turns(one, lost)
         if one.arranged.around:
             omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w["carrier"]))
-    found: list[tuple[Array, Array]] = []
+    result: list[tuple[Array, Array]] = []
     force: Array = 0.0
     for group in groups:
         one = set_of(train, group[0])
@@ -196,11 +196,11 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
         here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
         if one is not None and one.arranged.around:
             here = there = 0.0 * here
-        found.append((omega, force + here))
+        result.append((omega, force + here))
         omega, force = omega / _ratio(train, lost, group), there
     if train.stages[-1].kind_of_pair.turns:
-        found.append((omega, force))
-    return found
+        result.append((omega, force))
+    return result
 
 
 PIN = 0.3
@@ -245,10 +245,10 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
     if one.arranged.circulates:
         first = lost[group[0]][0]
         z = _counts(lost, group)
-        found = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])
+        result = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])
         # A planet's part of the carrier's torque over the load of its first mesh.
-        held = np.abs(found.torque[..., members_of(one).index("carrier")])
-        load = np.maximum(np.abs(found.mesh_a[..., 0]), np.abs(found.mesh_b[..., 0] * z[0][0] / z[0][1]))
+        held = np.abs(result.torque[..., members_of(one).index("carrier")])
+        load = np.maximum(np.abs(result.mesh_a[..., 0]), np.abs(result.mesh_b[..., 0] * z[0][0] / z[0][1]))
         # A sun pushes the planets out against what the rings push in; a free one does not push.
         return 1000 * held / load * first.T_1 / np.abs(first.a_w), np.abs(
             along[0] + along[1] - (along[2] if one.sun_works else 0.0)
@@ -305,8 +305,8 @@ def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> floa
     ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
     """
     at = train.losses
-    found = float(oil_temperatures(train, lost, around))
-    if np.isnan(found):
+    result = float(oil_temperatures(train, lost, around))
+    if np.isnan(result):
         needed = float(train_losses(train, varied(lost, theta=np.array(90.0)), around=around)["P_V"]) / (
             at.k_h * (90.0 - min(at.theta_air, 80.0))
         )
@@ -321,7 +321,7 @@ def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> floa
             low=float(tr("{needed:.3g}", needed=needed)),
             unit="m2",
         )
-    return found
+    return result
 
 
 def oil_temperatures(train: Train, lost: Lost, around: Around | None = None) -> Array:
@@ -361,8 +361,8 @@ class Curves(Struct, frozen=True):
 def efficiency_curves(train: Train, lost: Lost, around: Around | None = None) -> Curves:
     """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes
     in."""
-    found = [
+    result = [
         train_losses(train, varied(lost, load=LOADS), load=LOADS, around=around),
         train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS, around=around),
     ]
-    return Curves(*((v["eta_all"], v["eta_back"]) for v in found))
+    return Curves(*((v["eta_all"], v["eta_back"]) for v in result))

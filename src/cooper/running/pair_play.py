@@ -38,9 +38,9 @@ def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arra
     least = at((one.E_sns, two.E_sns), p.a_w + where(inside, -as_float(p.A_as), p.A_ai))
     most = at((one.E_sni, two.E_sni), p.a_w + where(inside, -as_float(p.A_ai), p.A_as))
     mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
-    for end, found in (("min", least), ("max", most)):
-        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = found.j_wt, found.j_bn
-        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = found.phi_1, found.phi_2
+    for end, result in (("min", least), ("max", most)):
+        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = result.j_wt, result.j_bn
+        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = result.phi_1, result.phi_2
     mesh.j_wt = mean.j_wt
 
 

@@ -14,8 +14,8 @@ from cooper.i18n.text import term
 def load(name: str) -> dict[str, Any]:
     """One data file by its stem; every file states its ``source`` and the ``certainty`` of its values."""
     text = (files("cooper.stock") / "data" / f"{name}.json").read_text(encoding="utf-8")
-    found: dict[str, Any] = json.loads(text, object_hook=_with_terms)
-    return found
+    result: dict[str, Any] = json.loads(text, object_hook=_with_terms)
+    return result
 
 
 SHOWN = ("name", "words", "note")

@@ -67,8 +67,8 @@ def interference(d: float, letter: str) -> tuple[float, float] | None:
     >>> interference(50.0, "s")
     (0.018, 0.059)
     """
-    found = shaft_deviations(d, letter, 6)
-    if found is None:
+    result = shaft_deviations(d, letter, 6)
+    if result is None:
         return None
-    least = round(found[1] - standard_tolerance(d, 7), 6)
-    return (least, found[0]) if least > 0 else None
+    least = round(result[1] - standard_tolerance(d, 7), 6)
+    return (least, result[0]) if least > 0 else None

@@ -214,13 +214,13 @@ def material_numbers(
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
     plain: dict[str, Any] = {k: as_float(v) for k, v in values.items()}
     plain |= {k: _three_corners(v) for k, v in corners.items()}
-    found = MaterialNumbers(**plain)
+    result = MaterialNumbers(**plain)
     if not plastic:
-        return found
+        return result
     # Pulled across printed layers the bond between them breaks first.
     root = _law_row(data["root"]) * np.array([row.get("bond", 1.0)] * 6 + [1.0, 1.0])
     law = PlasticLaw(root, _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
-    return at_temperature(replace(found, law=law), theta, theta)
+    return at_temperature(replace(result, law=law), theta, theta)
 
 
 def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real) -> MaterialNumbers:

@@ -48,8 +48,8 @@ def heat_numbers(running: str, mate: str) -> tuple[float, float]:
 
 def housings() -> dict[str, dict[str, Any]]:
     """Kinds of housing: resistance R (K m2/W) and words."""
-    found: dict[str, dict[str, Any]] = _data()["housings"]
-    return found
+    result: dict[str, dict[str, Any]] = _data()["housings"]
+    return result
 
 
 def running_words() -> dict[str, str]:

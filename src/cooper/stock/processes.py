@@ -72,12 +72,12 @@ def ways() -> dict[str, Process]:
     >>> list(ways())
     ['cut', 'ground', 'sintered', 'moulded', 'printed', 'sheet']
     """
-    found = {}
+    result = {}
     for key, row in load("processes")["processes"].items():
         materials = tuple(((a, b, float(c)), (d, e, float(f))) for a, b, c, d, e, f in row["materials"])
         group, grade, hardness, Q = row["ring"]
         rest = {k: v for k, v in row.items() if k not in ("materials", "ring", "racks", "tools", "module", "beta")}
-        found[key] = Process(
+        result[key] = Process(
             key=key,
             materials=materials,
             ring=(group, grade, float(hardness)),
@@ -88,4 +88,4 @@ def ways() -> dict[str, Process]:
             beta=(row["beta"][0], row["beta"][1]),
             **rest,
         )
-    return found
+    return result

@@ -77,7 +77,7 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
     """All bearings of a type and dimension series, by bore."""
     data = load("rolling_bearings")
     row = data["types"][kind]
-    found = []
+    result = []
     for d, D, B in row["series"][series]:
         small = row.get("D_w_small", {}).get(series, [])
         D_w, D_pw = next((share for up, share in small if d <= up), row["D_w"]) * (D - d), (D + d) / 2
@@ -86,7 +86,7 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
         up_to, r_s = data["chamfer"]["up_to_bore"], data["chamfer"]["r_s"]
         lean = data["chamfer"]["lean"] if series in data["chamfer"]["lean_series"] else 1.0
         Z = floor(row["fill"] * pi / _asin(D_w / D_pw))
-        found.append(
+        result.append(
             Bearing(
                 type=kind,
                 series=series,
@@ -108,7 +108,7 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
                 cost=row["cost"],
             )
         )
-    return tuple(found)
+    return tuple(result)
 
 
 def _asin(share: float) -> float:

@@ -32,9 +32,11 @@ def counts(block: DesignBatch, k: int, i: int) -> Array:
         Counts, negative for internal gears.
     """
     stage = block.design.train.stages[k]
-    found = block.of_gear(k, i, "z")
+    result = block.of_gear(k, i, "z")
     gear = members_of_mesh(stage)[i]
-    return np.broadcast_to(np.asarray(kind_of(gear).count(gear.z) if found is None else found, dtype=float), len(block))
+    return np.broadcast_to(
+        np.asarray(kind_of(gear).count(gear.z) if result is None else result, dtype=float), len(block)
+    )
 
 
 def planet_angles(block: DesignBatch, one: GearSet) -> Array:

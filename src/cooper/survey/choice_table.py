@@ -36,9 +36,9 @@ def table_of(rated: Rated) -> dict[str, Array]:
         out["theta_bal"] = np.broadcast_to(v["theta_bal"], n)
     out["worst"] = rated.worst
     for symbol in ("S_F", "S_H", "S_B", "S_int"):
-        found = [c for c in rated.checks if c.symbol.rstrip("A").removesuffix("eq") == symbol]
-        if found:
-            out[symbol] = np.min([np.broadcast_to(c.value, n) for c in found], axis=0)
+        result = [c for c in rated.checks if c.symbol.rstrip("A").removesuffix("eq") == symbol]
+        if result:
+            out[symbol] = np.min([np.broadcast_to(c.value, n) for c in result], axis=0)
     first, last = rated.stages[0], rated.stages[-1]
     out["a_w"] = np.sum([np.broadcast_to(s.mesh.a_w, n) for s in _in_row(rated)], axis=0)
     for name, value in (("m_n", first.mesh.m_n), ("beta", first.mesh.beta), ("b", first.gears[0].b)):

@@ -95,12 +95,12 @@ class NearSpace(Candidates, kw_only=True):
 
     def _gears(self) -> list[str]:
         """Identities of the gears that are varied, each once, in the order in which the meshes name them."""
-        found: list[str] = []
+        result: list[str] = []
         for k in self.places:
             for gear in members_of_mesh(self.design.train.stages[k]):
-                if gear.id not in found:
-                    found.append(gear.id)
-        return found
+                if gear.id not in result:
+                    result.append(gear.id)
+        return result
 
     def _one_width(self, columns: dict[str, Array]) -> None:
         """A gear in two meshes is told of once, and meshes side by side have one width."""

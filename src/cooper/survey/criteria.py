@@ -49,9 +49,9 @@ class Criterion(Struct, frozen=True):
         kind = KINDS[self.kind]
         if system == "inch" and self.kind == "length":
             digits = kind.inch_digits - 1
-        found = tr("{system:.{digits}f}", digits=digits, system=self.shown(value, system))
+        result = tr("{system:.{digits}f}", digits=digits, system=self.shown(value, system))
         # No nought with a sign.
-        return found.lstrip("-") if float(found) == 0 else found
+        return result.lstrip("-") if float(result) == 0 else result
 
 
 DIGITS = {"worst": 1, "eta": 2, "z_1": 0, "u": 4, "du": 2, "m_n": 3, "m_last": 3, "beta": 1, "cost": 2, "theta_bal": 0}

@@ -55,17 +55,17 @@ class DesignBatch(Struct, frozen=True, dict=True):
 
     def value(self, path: str, row: int) -> float | int:
         """A number of one of the designs as it stands there."""
-        found = float(self.columns[path][row])
-        return int(found) if path.rpartition(".")[2] in WHOLE else found
+        result = float(self.columns[path][row])
+        return int(result) if path.rpartition(".")[2] in WHOLE else result
 
     @cached_property
     def _places(self) -> dict[str, list[str]]:
         """The places of every gear by its identity: what is told of it at one holds at all."""
-        found: dict[str, list[str]] = {}
+        result: dict[str, list[str]] = {}
         for k, stage in enumerate(self.design.train.stages):
             for n, gear in enumerate(stage.members):
-                found.setdefault(gear.id, []).append(f"train.stages.{k}.members.{n}.")
-        return found
+                result.setdefault(gear.id, []).append(f"train.stages.{k}.members.{n}.")
+        return result
 
     def of_gear(self, k: int, i: int, name: str) -> Array | None:
         """The column of gear i (0 drives, 1 is driven) of stage k; None where it does not vary."""
@@ -76,10 +76,10 @@ class DesignBatch(Struct, frozen=True, dict=True):
 
     def width(self, k: int, i: int) -> Any:
         """Width of gear i of stage k in all designs."""
-        found = self.of_gear(k, i, "b")
+        result = self.of_gear(k, i, "b")
         stage = self.design.train.stages[k]
         n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
-        return stage.members[n].b if found is None else found
+        return stage.members[n].b if result is None else result
 
     def of_mesh(self, k: int, name: str) -> Array | None:
         """The column of the mesh of stage k; None where it does not vary."""
@@ -97,8 +97,8 @@ class DesignBatch(Struct, frozen=True, dict=True):
         base = in_train(train, k, pair_input(stage, solved, *at_stage(train, k), 1.0, 1.0, train.losses.friction))
 
         def of(name: str, now: Values) -> Values:
-            found = self.of_mesh(k, name)
-            return now if found is None else found
+            result = self.of_mesh(k, name)
+            return now if result is None else result
 
         m_n = of("m_n", solved.m_n)
         alpha, beta = (np.radians(of(s, getattr(mesh, s))) for s in ("alpha_n", "beta"))
@@ -132,9 +132,9 @@ class DesignBatch(Struct, frozen=True, dict=True):
         kind = self.design.train.stages[k].kinds[i]
         changes: dict[str, Any] = {}
         for name in (*GEAR_NUMBERS, "x", "z"):
-            found = self.of_gear(k, i, name)
-            if found is not None:
-                changes[name] = found
+            result = self.of_gear(k, i, name)
+            if result is not None:
+                changes[name] = result
         edge = self.of_gear(k, i, kind.edge)
         if edge is not None:
             changes["d_bore"] = -edge if kind.inward else edge

@@ -75,14 +75,14 @@ def _of_stage(block: DesignBatch, k: int, paths: list[str], load: Load) -> Desig
     x, step = start, np.where(now > 0, -FIRST, FIRST)
     for _ in range(STEPS):
         tried = np.clip(x + step, start - REACH, start + REACH)
-        _, found = at(tried)
-        better = np.abs(found) < off
-        best, off = np.where(better, tried, best), np.where(better, np.abs(found), off)
+        _, result = at(tried)
+        better = np.abs(result) < off
+        best, off = np.where(better, tried, best), np.where(better, np.abs(result), off)
         with np.errstate(all="ignore"):
-            slope = (found - now) / (tried - x)
-            following = -found / slope
+            slope = (result - now) / (tried - x)
+            following = -result / slope
         # Back by half where it cannot be there.
         lost = ~np.isfinite(following)
-        x, now = np.where(lost, x, tried), np.where(lost, now, found)
+        x, now = np.where(lost, x, tried), np.where(lost, now, result)
         step = np.where(lost, step / 2, np.clip(following, -0.4, 0.4))
     return at(best)[0]

@@ -234,14 +234,14 @@ def _group_of(
         # What is not varied is left as it is.
         eta = strength(block, group[0], loads[group[0]])[2]
         return numbers, np.full(len(block), np.nan), np.broadcast_to(eta, len(block))
-    rows, found = _makeable(block, loads, group, tally, q)
+    rows, result = _makeable(block, loads, group, tally, q)
     block, loads, tally = block.pick(rows), {k: v.pick(rows) for k, v in loads.items()}, tally.pick(rows)
     high = block.columns[paths[0]]
     low = np.minimum(np.ceil(q.b_m_low * _module(block, group[0]) / q.b_round - 1e-9) * q.b_round, high)
     judge = _Judge(block, loads, group, paths)
-    b = solve_widths(judge.light, q.shown, low, high, found, q.b_round)
+    b = solve_widths(judge.light, q.shown, low, high, result, q.b_round)
     lost = np.isnan(b)
-    tally.worst([_some(c, lost) for c in found], lost, q.shown)
+    tally.worst([_some(c, lost) for c in result], lost, q.shown)
     picked = np.flatnonzero(~lost)
     b = b[picked]
     if not len(picked):
@@ -251,7 +251,7 @@ def _group_of(
     short = np.flatnonzero(least_margin(checks, q.shown, len(b)) < 0)
     if len(short):
         some = picked[short]
-        at_high = [_some(c, some) for c in found]
+        at_high = [_some(c, some) for c in result]
         wider = solve_widths(lambda n, w: judge.whole(some[n], w), q.shown, b[short], high[some], at_high, q.b_round)
         b[short] = wider
         lost = np.isnan(b)
@@ -289,8 +289,8 @@ class _Judge:
         some = self.some.more(dict.fromkeys(self.paths, b))
         checks: list[Check] = []
         for k in self.group:
-            found, _, eta = strength(some, k, self.at[k], self.shaped[k], whole=whole)
-            checks += found
+            result, _, eta = strength(some, k, self.at[k], self.shaped[k], whole=whole)
+            checks += result
             if whole and k == self.group[0]:
                 self.eta = eta
         return checks
@@ -344,13 +344,13 @@ def _loads(block: DesignBatch, one: Any, at: At, group: list[int]) -> dict[int, 
     """What comes to the meshes of a group."""
     if one is None:
         return {group[0]: Load(at.T, at.omega)}
-    found = dict(zip(one.stages, set_loads(block, one, at), strict=True))
+    result = dict(zip(one.stages, set_loads(block, one, at), strict=True))
     if one.arranged.around:
         # The set has the distance of its first mesh.
         first = np.abs(np.asarray(block.pair(one.first, at.T, at.omega).a_w)) + 0 * at.T
-        for k, load in found.items():
+        for k, load in result.items():
             load.a_w = None if k == one.first else first
-    return found
+    return result
 
 
 def _makeable(
@@ -360,8 +360,8 @@ def _makeable(
     keep = np.ones(len(block), dtype=bool)
     checks: list[Check] = []
     for k in group:
-        found, shape, eta = strength(block, k, loads[k])
-        checks += found
+        result, shape, eta = strength(block, k, loads[k])
+        checks += result
         tally.take("made", keep, can_be(shape) & (eta > 0))
         if "undercut" not in q.shown:
             for g in shape.gears:
@@ -432,8 +432,8 @@ def clear_of_shafts(rated: Rated) -> NDArray[np.bool_]:
         bore = np.zeros(n)
         for own, end in ((x - 1, 1), (x, 0)):
             if 0 <= own < len(stages):
-                found = rated.block.of_gear(own, end, "d_bore")
+                result = rated.block.of_gear(own, end, "d_bore")
                 fixed = members_of_mesh(stages[own])[end].d_bore
-                bore = np.maximum(bore, fixed if found is None else found)
+                bore = np.maximum(bore, fixed if result is None else result)
         bores.append(bore)
     return clear_of_axes(axes, tips, bores)

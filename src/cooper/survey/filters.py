@@ -18,12 +18,12 @@ WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")
 SIGNS = {"≤": "<=", "≥": ">="}
 
 
-def chosen(found: SurveyResult, text: str) -> NDArray[np.bool_]:
+def chosen(result: SurveyResult, text: str) -> NDArray[np.bool_]:
     """The designs that meet all conditions of a text.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     text : str
         Conditions in the document's units; words choose by the arrangement and the materials.
@@ -42,28 +42,28 @@ def chosen(found: SurveyResult, text: str) -> NDArray[np.bool_]:
     -----
     A number with per cent is a hundredth of it: ``worst>10%``.
     """
-    keep = np.ones(len(found), dtype=bool)
+    keep = np.ones(len(result), dtype=bool)
     rest = text.replace(",", " ").strip()
     while rest:
         match = CONDITION.match(rest)
         if match:
-            keep &= _condition(found, *match.groups())
+            keep &= _condition(result, *match.groups())
             rest = rest[match.end() :].strip()
             continue
         match = WORD.match(rest)
         if not match:
             raise OutOfRange("filter", rest[:40], "a condition is a quantity, a sign and a number, as m_n<3")
-        keep &= _word(found, match[2], bool(match[1]))
+        keep &= _word(result, match[2], bool(match[1]))
         rest = rest[match.end() :].strip()
     return keep
 
 
-def _condition(found: SurveyResult, name: str, sign: str, number: str) -> NDArray[np.bool_]:
+def _condition(result: SurveyResult, name: str, sign: str, number: str) -> NDArray[np.bool_]:
     key = {k.symbol: k.key for k in CRITERIA.values()}.get(name, name)
-    values = found.values.get(key)
+    values = result.values.get(key)
     if values is None:
-        near = get_close_matches(name, found.values, 3, 0.3)
-        there = join(", ", near or sorted(found.values))
+        near = get_close_matches(name, result.values, 3, 0.3)
+        there = join(", ", near or sorted(result.values))
         raise OutOfRange("filter", name, tr("no quantity of the survey is called so; there is {there}", there=there))
     scale = 0.01 if number.endswith("%") else 1.0
     try:
@@ -82,7 +82,7 @@ def _condition(found: SurveyResult, name: str, sign: str, number: str) -> NDArra
         return values > limit if sign == ">" else values >= limit - close
 
 
-def _word(found: SurveyResult, word: str, but_not: bool) -> NDArray[np.bool_]:
+def _word(result: SurveyResult, word: str, but_not: bool) -> NDArray[np.bool_]:
     lower = word.lower()
     of = np.array(
         [
@@ -94,16 +94,16 @@ def _word(found: SurveyResult, word: str, but_not: bool) -> NDArray[np.bool_]:
                 materials=p.materials,
                 rack=p.rack,
             ).lower()
-            for p in found.patterns
+            for p in result.patterns
         ],
         dtype=bool,
     )
-    beta = found.values.get("beta", np.zeros(len(found)))
-    mine = of[found.pattern] if len(found) else np.empty(0, dtype=bool)
+    beta = result.values.get("beta", np.zeros(len(result)))
+    mine = of[result.pattern] if len(result) else np.empty(0, dtype=bool)
     if lower in ("spur", "helical"):
         mine = (beta == 0) if lower == "spur" else (beta > 0)
     elif not of.any():
-        words = sorted({w for p in found.patterns for w in re.findall(r"[A-Za-z]{3,}", p.label)} | {"spur", "helical"})
+        words = sorted({w for p in result.patterns for w in re.findall(r"[A-Za-z]{3,}", p.label)} | {"spur", "helical"})
         raise OutOfRange(
             "filter",
             word[:40],

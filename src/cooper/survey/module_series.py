@@ -81,8 +81,8 @@ def grown(q: SurveySpec, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_
     at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
     if q.m_step is not None:
         at = np.maximum(at, np.searchsorted(everything, m * STEP_OF_SERIES**grow - 1e-9))
-    found = everything[np.minimum(at, len(everything) - 1)]
-    return found, (at < len(everything)) & (found <= module_list(q)[-1] + 1e-9)
+    result = everything[np.minimum(at, len(everything) - 1)]
+    return result, (at < len(everything)) & (result <= module_list(q)[-1] + 1e-9)
 
 
 def steps(low: float, high: float, step: float) -> tuple[float, ...]:
@@ -107,5 +107,5 @@ def steps(low: float, high: float, step: float) -> tuple[float, ...]:
     >>> steps(0.0, 20.0, 8.0)
     (0.0, 8.0, 16.0, 20.0)
     """
-    found = [round(low + k * step, 9) for k in range(ceil((high - low) / step - 1e-9))]
-    return (*found, high)
+    result = [round(low + k * step, 9) for k in range(ceil((high - low) / step - 1e-9))]
+    return (*result, high)

@@ -42,8 +42,8 @@ def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
     a, b = towards_less(x), towards_less(y)
     # By one of them first, which is quick and leaves few; those that are equal there are told apart by the other.
     few = _falling(b, np.argsort(a))
-    found = _falling(b, few[np.lexsort((b[few], a[few]))])
-    return found[np.isfinite(a[found]) & np.isfinite(b[found])]
+    result = _falling(b, few[np.lexsort((b[few], a[few]))])
+    return result[np.isfinite(a[result]) & np.isfinite(b[result])]
 
 
 def _falling(b: Array, order: NDArray[np.int64]) -> NDArray[np.int64]:

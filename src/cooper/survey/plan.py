@@ -47,11 +47,11 @@ class Plan(Struct):
 
     def gone(self) -> dict[str, float]:
         """What the rules of counts took away."""
-        found: dict[str, float] = {}
+        result: dict[str, float] = {}
         for s in self.spaces:
             for rule, many in s.table.gone.items():
-                found[rule] = found.get(rule, 0.0) + many * s.combined
-        return found
+                result[rule] = result.get(rule, 0.0) + many * s.combined
+        return result
 
 
 def plan(question: SurveySpec, base: Design, most: int | None = None) -> Plan:

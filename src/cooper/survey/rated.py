@@ -330,9 +330,9 @@ def _rate_set(block: DesignBatch, one: GearSet, at: At, out: Rated, lost: Lost, 
         a_w = stage.mesh.a_w if a_w is None else a_w
         pairs.append(stage)
         out.alive &= good
-    found = _flow(block, one, at.T, at.omega, [1 - p.mesh.eta_z for p in pairs])
+    result = _flow(block, one, at.T, at.omega, [1 - p.mesh.eta_z for p in pairs])
     source, target = names.index(one.input), names.index(one.output)
-    out.alive &= (found.efficiency > 0) & (found.omega[:, target] * found.torque[:, target] < 0)
+    out.alive &= (result.efficiency > 0) & (result.omega[:, target] * result.torque[:, target] < 0)
     if one.arranged.around:
         planet = np.maximum(pairs[0].gears[one.arranged.planet].d_a, pairs[1].gears[0].d_a)
         angles = planet_angles(block, one)
@@ -344,9 +344,9 @@ def _rate_set(block: DesignBatch, one: GearSet, at: At, out: Rated, lost: Lost, 
             out.checks.append(gap_check(one.first, gap, pairs[-1].mesh.m_n))
         out.values["even"] = np.all(np.abs(angles - 2 * pi * np.arange(one.planets) / one.planets) < 1e-8, axis=1)
     out.stages += pairs
-    ratio = np.abs(found.omega[:, source] / found.omega[:, target])
+    ratio = np.abs(result.omega[:, source] / result.omega[:, target])
     return At(
-        np.abs(found.torque[:, target]), np.abs(found.omega[:, target]), at.ratio * ratio, at.eta * found.efficiency
+        np.abs(result.torque[:, target]), np.abs(result.omega[:, target]), at.ratio * ratio, at.eta * result.efficiency
     )
 
 
@@ -379,13 +379,13 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
     list[Load]
         Load of each mesh.
     """
-    found = _flow(block, one, at.T, at.omega)
+    result = _flow(block, one, at.T, at.omega)
     names = members_of(one)
-    carrier = 0.0 if not one.arranged.around else found.omega[:, names.index("carrier")]
+    carrier = 0.0 if not one.arranged.around else result.omega[:, names.index("carrier")]
     meshes = list(zip(one.arranged.meshes, one.stages, strict=False))
-    relative = [np.abs(found.omega[:, a] - carrier) for (a, _), _ in meshes]
-    torque = [np.abs(found.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
-    drives = [found.through[:, i] >= 0 for i in range(len(meshes))]
+    relative = [np.abs(result.omega[:, a] - carrier) for (a, _), _ in meshes]
+    torque = [np.abs(result.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
+    drives = [result.through[:, i] >= 0 for i in range(len(meshes))]
     if one.arranged.circulates:
         # Power circulates, and friction takes much of it: the torques are those with the losses of the meshes.
         losses, a_w = [], None
@@ -400,5 +400,5 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
             z_a, z_b = counts(block, k, 0), counts(block, k, 1)
             both = np.maximum(np.abs(lossy.mesh_a[:, i]), np.abs(lossy.mesh_b[:, i] * z_a / z_b)) / one.planets
             torque[i] = np.where(turns, both, torque[i])
-    held = np.abs(found.torque[:, names.index("carrier")]) if one.shares_by_stiffness else 0.0
+    held = np.abs(result.torque[:, names.index("carrier")]) if one.shares_by_stiffness else 0.0
     return [Load(t, w, first_drives=d, T_carrier=held) for t, w, d in zip(torque, relative, drives, strict=True)]

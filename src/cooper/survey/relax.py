@@ -137,13 +137,13 @@ def count(question: SurveySpec, duty: Duty, base: Design, most: int = QUICK) -> 
         made = plan(question, base.replace_unchecked(train=train), most)
     except OutOfRange:
         return 0
-    found = 0
+    result = 0
     for batch in run(made, 1):
         assert isinstance(batch, Batch)
-        found += len(batch)
-        if found:
+        result += len(batch)
+        if result:
             break
-    return found
+    return result
 
 
 def _least(key: str, words: str, change: Change, now: float, end: float, question: SurveySpec, base: Design) -> Relaxed:
@@ -168,8 +168,8 @@ def _least(key: str, words: str, change: Change, now: float, end: float, questio
         q, d = change(now * middle)
         if (q, d) == change(now * good) or (q, d) == change(now * bad):
             break
-        found = count(q, d, base)
-        bad, good, many = (bad, middle, found) if found else (middle, good, many)
+        result = count(q, d, base)
+        bad, good, many = (bad, middle, result) if result else (middle, good, many)
     q, d = change(now * good)
     value = getattr(q, key) if hasattr(q, key) else getattr(d, key)
     return Relaxed(key, words, float(value), q, d, many)

@@ -65,12 +65,14 @@ def mass_of(design: Design, results: Results) -> float:
     0.174
     """
     seen: dict[str, float] = {}
-    for k, (stage, found) in enumerate(zip(design.train.stages, results.stages, strict=True)):
+    for k, (stage, result) in enumerate(zip(design.train.stages, results.stages, strict=True)):
         one = set_of(design.train, k)
         mesh = stage.meshes[0]
         for i, n in enumerate((mesh.driver, mesh.driven)):
-            planet = one is not None and one.arranged.around and found.roles is not None and found.roles[i] == "planet"
-            seen.setdefault(stage.members[n].id, found.gears[i].mass * (one.planets if planet and one else 1))
+            planet = (
+                one is not None and one.arranged.around and result.roles is not None and result.roles[i] == "planet"
+            )
+            seen.setdefault(stage.members[n].id, result.gears[i].mass * (one.planets if planet and one else 1))
     return sum(seen.values())
 
 

@@ -37,8 +37,8 @@ HELICES = (15.0, 30.0)
 def _two_modules(q: SurveySpec) -> ModulePairs:
     """Every module with those up to so many steps of the series above it."""
     m, grow = (v.ravel() for v in np.meshgrid(np.array(module_list(q)), np.array(GROWTH, dtype=float), indexing="ij"))
-    found, within = grown(q, m, grow)
-    return ModulePairs(m[within], grow[within], np.round(m / found, 9)[within])
+    result, within = grown(q, m, grow)
+    return ModulePairs(m[within], grow[within], np.round(m / result, 9)[within])
 
 
 class Candidates(Struct):

@@ -150,19 +150,19 @@ class SurveyResult(Struct, dict=True):
     def design(self, n: int, own: Design | None = None, *, around: bool = False) -> Design:
         """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty,
         losses, what is required, the survey itself, and where it was found ``around`` that design its formulas too."""
-        found = self.blocks[int(self.pattern[n])].design_at(int(self.row[n]))
+        result = self.blocks[int(self.pattern[n])].design_at(int(self.row[n]))
         if own is None:
-            return found
+            return result
         # Of plastics that were searched the teeth are warmed by friction.
-        plastics = own.train.defaults.plastics.replace_unchecked(heat=found.train.defaults.plastics.heat)
+        plastics = own.train.defaults.plastics.replace_unchecked(heat=result.train.defaults.plastics.heat)
         defaults = own.train.defaults.replace_unchecked(plastics=plastics)
-        train = found.train.replace_unchecked(
+        train = result.train.replace_unchecked(
             duty=own.train.duty, losses=heated(self.question, own).train.losses, defaults=defaults
         )
         kept: dict[str, Any] = {"name": own.name, "place": own.place, "survey": own.survey, "train": train}
         if around:
             kept |= {"names": own.names, "formulas": own.formulas}
-        return found.replace_unchecked(**kept)
+        return result.replace_unchecked(**kept)
 
     def altered(self, own: Design) -> bool:
         """Whether what is required of a design, or how its losses count, has changed since this was searched."""
@@ -183,12 +183,12 @@ class SurveyResult(Struct, dict=True):
         return {**self.values, "arrangement": of[self.pattern].astype(float) if len(self) else np.empty(0)}
 
 
-def first_of(found: SurveyResult, n: int) -> SurveyResult:
+def first_of(result: SurveyResult, n: int) -> SurveyResult:
     """The first designs of those found.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     n : int
         Number of designs.
@@ -199,19 +199,19 @@ def first_of(found: SurveyResult, n: int) -> SurveyResult:
         The first of them.
     """
     part = replace(
-        found, pattern=found.pattern[:n], row=found.row[:n], values={k: v[:n] for k, v in found.values.items()}
+        result, pattern=result.pattern[:n], row=result.row[:n], values={k: v[:n] for k, v in result.values.items()}
     )
     part._columns = {}
     return part
 
 
-def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
+def kept_rows(result: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
     """The designs that are kept where there are more than a document holds: all on the edges of mass and size over
     margin, then evenly.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     most : int
         Greatest number of designs.
@@ -221,10 +221,10 @@ def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
     NDArray[np.int64]
         Numbers of the designs.
     """
-    n = len(found)
+    n = len(result)
     if n <= most:
         return np.arange(n)
-    v = found.values
+    v = result.values
     keep = np.zeros(n, dtype=bool)
     for a, b in (("mass", "worst"), ("length", "worst"), ("mass", "length"), ("cost", "eta"), ("d_out", "mass")):
         keep[pareto_front(v, a, b)] = True
@@ -234,12 +234,12 @@ def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
     return np.flatnonzero(keep)[:most]
 
 
-def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
+def packed(result: SurveyResult, most: int = MOST_FOUND) -> str:
     """The designs as text for the document: patterns and columns of numbers, compressed.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     most : int
         Greatest number of designs.
@@ -253,13 +253,13 @@ def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
     -----
     Their quantities are found anew when it is read.
     """
-    rows = kept_rows(found, most)
+    rows = kept_rows(result, most)
     parts: list[dict[str, Any]] = []
-    for i, (pattern, block) in enumerate(zip(found.patterns, found.blocks, strict=True)):
-        mine = rows[found.pattern[rows] == i]
+    for i, (pattern, block) in enumerate(zip(result.patterns, result.blocks, strict=True)):
+        mine = rows[result.pattern[rows] == i]
         if not len(mine):
             continue
-        at = found.row[mine]
+        at = result.row[mine]
         parts.append(
             {
                 "arrangement": pattern.arrangement,
@@ -274,12 +274,12 @@ def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
     return base64.b64encode(zlib.compress(text.encode(), 6)).decode()
 
 
-def survey_of(found: SurveyResult, design: Design, around: int | None = None) -> Survey:
+def survey_of(result: SurveyResult, design: Design, around: int | None = None) -> Survey:
     """What is kept with the document of a survey that was made for a design's duty.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     design : Design
         The design.
@@ -291,16 +291,16 @@ def survey_of(found: SurveyResult, design: Design, around: int | None = None) ->
     Survey
         Survey of the document.
     """
-    taken = sorted(found.gone.items(), key=lambda kv: -kv[1])
+    taken = sorted(result.gone.items(), key=lambda kv: -kv[1])
     return Survey(
-        question=found.question,
+        question=result.question,
         duty=design.train.duty,
         around=around,
-        looked=found.looked,
-        possible=found.possible,
+        looked=result.looked,
+        possible=result.possible,
         taken_away=tuple((rule, int(min(many, 1e15))) for rule, many in taken if many > 0),
-        whole=found.whole,
-        found=packed(found),
+        whole=result.whole,
+        found=packed(result),
     )
 
 
@@ -344,14 +344,14 @@ def unpacked(survey: Survey) -> SurveyResult:
         raise OutOfRange(
             "survey", "kept", tr("what was kept of the survey cannot be read: {text}", text=text[:200])
         ) from error
-    found = SurveyResult(
+    result = SurveyResult(
         survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole
     )
-    found.gone = {rule: float(many) for rule, many in survey.taken_away}
+    result.gone = {rule: float(many) for rule, many in survey.taken_away}
     for i, block in enumerate(blocks):
-        found.pattern = np.concatenate((found.pattern, np.full(len(block), i)))
-        found.row = np.concatenate((found.row, np.arange(len(block))))
-    return found
+        result.pattern = np.concatenate((result.pattern, np.full(len(block), i)))
+        result.row = np.concatenate((result.row, np.arange(len(block))))
+    return result
 
 
 def reopened(survey: Survey) -> Iterator[SurveyResult | Batch]:
@@ -367,17 +367,17 @@ def reopened(survey: Survey) -> Iterator[SurveyResult | Batch]:
     SurveyResult | Batch
         The designs without quantities, then batches.
     """
-    found = unpacked(survey)
+    result = unpacked(survey)
     yield SurveyResult(
         survey.question,
-        found.patterns,
-        [DesignBatch(p.design, {}) for p in found.patterns],
-        gone=found.gone,
+        result.patterns,
+        [DesignBatch(p.design, {}) for p in result.patterns],
+        gone=result.gone,
         size=survey.looked,
         possible=survey.possible,
         whole=survey.whole,
     )
-    for i, block in enumerate(found.blocks):
+    for i, block in enumerate(result.blocks):
         for start in range(0, len(block), BLOCK):
             some = block.pick(slice(start, start + BLOCK))
             try:

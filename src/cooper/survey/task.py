@@ -84,9 +84,9 @@ def kept(design: Design, around: int | None, many: int, looked: int, whole: bool
     """
     if _LAST is None or len(_LAST) < many:
         return None
-    found = first_of(_LAST, many)
-    found.looked, found.whole = looked, whole
-    return survey_of(found, design, around)
+    result = first_of(_LAST, many)
+    result.looked, result.whole = looked, whole
+    return survey_of(result, design, around)
 
 
 def at_once(question: SurveySpec, base: Design, around: int | None = None) -> SurveyResult:
@@ -106,16 +106,16 @@ def at_once(question: SurveySpec, base: Design, around: int | None = None) -> Su
     SurveyResult
         All designs found.
     """
-    found: SurveyResult | None = None
+    result: SurveyResult | None = None
     for item in searched(question, base, around):
         if isinstance(item, SurveyResult):
-            found = item
+            result = item
         else:
-            assert found is not None
-            found.add(item)
-    assert found is not None
-    found.whole = found.looked >= found.size
-    return found
+            assert result is not None
+            result.add(item)
+    assert result is not None
+    result.whole = result.looked >= result.size
+    return result
 
 
 def one_of(design: Design) -> tuple[Design, Results]:
@@ -163,12 +163,12 @@ def numbers_of(design: Design) -> dict[str, float]:
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 
-def each_of(found: SurveyResult, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
+def each_of(result: SurveyResult, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
     """Designs found, evaluated one after the other.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     numbers : tuple[int, ...]
         Numbers of the designs.
@@ -179,15 +179,15 @@ def each_of(found: SurveyResult, numbers: tuple[int, ...]) -> Iterator[tuple[int
         Number and results of each.
     """
     for n in numbers:
-        yield n, evaluate(found.design(n))
+        yield n, evaluate(result.design(n))
 
 
-def alone(found: SurveyResult, n: int) -> SurveyResult:
+def alone(result: SurveyResult, n: int) -> SurveyResult:
     """What is needed of one design found, without the others: little enough to be handed over.
 
     Parameters
     ----------
-    found : SurveyResult
+    result : SurveyResult
         Designs found, with their quantities.
     n : int
         Number of the design.
@@ -197,8 +197,8 @@ def alone(found: SurveyResult, n: int) -> SurveyResult:
     SurveyResult
         That design alone.
     """
-    i = int(found.pattern[n])
-    block = found.blocks[i].pick(np.array([int(found.row[n])]))
-    values = {k: v[[n]] for k, v in found.values.items()}
+    i = int(result.pattern[n])
+    block = result.blocks[i].pick(np.array([int(result.row[n])]))
+    values = {k: v[[n]] for k, v in result.values.items()}
     zero = np.zeros(1, dtype=np.int64)
-    return replace(found, patterns=[found.patterns[i]], blocks=[block], pattern=zero, row=zero, values=values)
+    return replace(result, patterns=[result.patterns[i]], blocks=[block], pattern=zero, row=zero, values=values)

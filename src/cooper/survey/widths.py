@@ -124,9 +124,9 @@ def solve_widths(
         if len(rows):
             b = share * high[rows]
             checks = judge(rows, b)
-            found = least_margin(checks, shown, len(rows))
-            good[rows[found >= 0]] = b[found >= 0]
-            guess[rows], last[rows], safe[rows] = needed(checks, shown, b), np.log(b), _log(found)
+            result = least_margin(checks, shown, len(rows))
+            good[rows[result >= 0]] = b[result >= 0]
+            guess[rows], last[rows], safe[rows] = needed(checks, shown, b), np.log(b), _log(result)
     rows = np.flatnonzero(np.isfinite(good) & (good > low))
     going = np.ones(len(rows), dtype=bool)
     for step in range(STEPS):
@@ -139,11 +139,11 @@ def solve_widths(
         astray = (b <= lo) & (lo >= first) | (b >= hi * (1 - 1e-12)) | (step >= HALVING)
         # Those that are narrow enough already stay among the others, as they are, until there are many of them.
         b = np.where(going, np.maximum(np.where(astray, np.sqrt(lo * hi), b), first), hi)
-        found = least_margin(judge(rows, b), shown, len(rows))
-        holds = found >= 0
+        result = least_margin(judge(rows, b), shown, len(rows))
+        holds = result >= 0
         good[rows[holds & going]], bad[rows[~holds & going]] = b[holds & going], b[~holds & going]
         # From now on along the line through the last two widths.
-        at, now = np.log(b), _log(found)
+        at, now = np.log(b), _log(result)
         with np.errstate(all="ignore"):
             slope = np.clip(np.nan_to_num((now - safe[rows]) / (at - last[rows]), nan=0.5), *SLOPES)
         guess[rows] = np.exp(at - now / slope)

@@ -242,7 +242,7 @@ def in_line(
     last = np.argsort(lists[-1][2], kind="stable")
     sorted_last = lists[-1][2][last]
     place = np.clip(np.searchsorted(sorted_last, u / product), 1, len(sorted_last) - 1)
-    found: list[Offer] = []
+    result: list[Offer] = []
     best = np.full(len(product), np.inf)
     chosen = np.zeros(len(product), dtype=int)
     for shift in (-1, 0):
@@ -268,8 +268,10 @@ def in_line(
         counts = [int(v[n]) for both in pairs_now for v in both]
         exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
         meet = max(hunting_turns(x, y) for x, y in zip(counts[::2], counts[1::2], strict=True))
-        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(as_float(a)[n]), float(d[n])))
-    return _ranked(found)
+        result.append(
+            Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(as_float(a)[n]), float(d[n]))
+        )
+    return _ranked(result)
 
 
 PLANETARY_RATIO = {
@@ -325,7 +327,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
     good = _small(good, as_float(m * (sun + planet) / 2), as_float(m * ring + at.over[0]), at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
-    found = [
+    result = [
         Offer(
             (int(s), int(p), int(r)),
             float(w),
@@ -338,7 +340,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         )
         for s, p, r, w, d, e in rows
     ]
-    return _ranked(found)
+    return _ranked(result)
 
 
 def follow(
@@ -379,7 +381,7 @@ def follow(
         return ((new[0], new[1], new[2]) if min(new) > 0 else None), []
     near = []
     for step in (-1, 1):
-        found, _ = follow(z, changed, value + step, kept)
-        if found:
-            near.append(found)
+        result, _ = follow(z, changed, value + step, kept)
+        if result:
+            near.append(result)
     return None, near

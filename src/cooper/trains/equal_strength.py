@@ -108,5 +108,5 @@ def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
     # Imported here: it would double the time that the program needs to start.
     from scipy.optimize import least_squares
 
-    found = least_squares(miss, np.full(n - 1, whole / n)).x
-    return tuple(float(v) for v in np.clip(ratios(found), 1.0, 12.0))
+    result = least_squares(miss, np.full(n - 1, whole / n)).x
+    return tuple(float(v) for v in np.clip(ratios(result), 1.0, 12.0))

@@ -129,13 +129,13 @@ def _try_all(
     first: NDArray[np.bool_],
     balance: Callable[[NDArray[np.bool_], NDArray[np.intp]], tuple[Array, ...]],
     meant: Callable[[Array, NDArray[np.bool_], NDArray[np.intp]], NDArray[np.bool_]],
-    found: tuple[Array, ...],
+    result: tuple[Array, ...],
     turned: Array,
     output: int,
 ) -> None:
     """Every set of directions for the trains whose directions went round; NaN where none agrees."""
     best = np.full(len(rows), np.inf)
-    kept = [np.full((len(rows), *v.shape[1:]), np.nan) for v in found]
+    kept = [np.full((len(rows), *v.shape[1:]), np.nan) for v in result]
     for way in product((False, True), repeat=first.shape[1]):
         ways = np.broadcast_to(np.array(way), (len(rows), first.shape[1]))
         tried = balance(ways, rows)
@@ -147,7 +147,7 @@ def _try_all(
         best = where(better, far, best)
         for k, v in zip(kept, tried, strict=True):
             k[better] = v[better]
-    for whole, k in zip(found, kept, strict=True):
+    for whole, k in zip(result, kept, strict=True):
         whole[rows] = k
 
 

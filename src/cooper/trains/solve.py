@@ -237,19 +237,19 @@ def _flow(case: _Case) -> Flow:
 
     def balance(a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
-        found = case.torques(a_drives)
-        now = _directions(found[0], w_a, a_drives)
-        return found, now, all_(now == a_drives)
+        result = case.torques(a_drives)
+        now = _directions(result[0], w_a, a_drives)
+        return result, now, all_(now == a_drives)
 
     source, turned = case.driven
     free = tuple(replace(k, loss=0.0) for k in links)
     unit = replace(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
     a_drives = _without_friction(unit)
-    found, now, agree = balance(a_drives)
+    result, now, agree = balance(a_drives)
     for _ in range(len(links)):
         if agree:
             break
-        found, now, agree = balance(now)
+        result, now, agree = balance(now)
     if not agree:
         # All directions, those nearest to the ones without friction first; of those that agree one that gives power at
         # the output.
@@ -262,8 +262,8 @@ def _flow(case: _Case) -> Flow:
                 names[output],
                 "friction locks the train: no directions of power through its meshes agree with the torques",
             )
-        found = next((f for f in whole if f[2][output] * omega[output] < 0), whole[0])
-    mesh_a, mesh_b, torque = found
+        result = next((f for f in whole if f[2][output] * omega[output] < 0), whole[0])
+    mesh_a, mesh_b, torque = result
     lost = -(mesh_a * w_a + mesh_b * w_b)
     return frozen(Flow(omega, torque, mesh_a, mesh_b, -mesh_a * w_a, lost))
 
@@ -313,10 +313,10 @@ def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], sour
         True where it locks.
     """
     try:
-        found = flow(names, links, held, {source: 1.0}, 1.0, output)
+        result = flow(names, links, held, {source: 1.0}, 1.0, output)
     except OutOfRange:
         return True
-    return bool(found.omega[output] * found.torque[output] >= 0)
+    return bool(result.omega[output] * result.torque[output] >= 0)
 
 
 def _equilibrium(

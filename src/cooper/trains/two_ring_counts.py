@@ -47,19 +47,19 @@ def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
     >>> s + 2 * z_1 == r_1, round(o.ratio / ((1 + r_1 / s) / (1 - r_1 * z_2 / (z_1 * r_2))), 9)
     (True, 1.0)
     """
-    found: list[Offer] = []
+    result: list[Offer] = []
     reached: list[float] = []
     small: OutOfRange | None = None
     for m_2 in dict.fromkeys((at.m_t[0], *at.modules_2)):
         try:
-            found += _two_rings(u, at, m_2, reached, sun)
+            result += _two_rings(u, at, m_2, reached, sun)
         except OutOfRange as fault:
             small = small or fault
-    if not found:
+    if not result:
         if small is not None:
             raise small
         raise _none(u, tr("two rings"), min(reached, default=0.0), max(reached, default=0.0))
-    return _ranked(found)
+    return _ranked(result)
 
 
 def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool) -> list[Offer]:
@@ -95,14 +95,14 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
     good = _small(good, np.broadcast_to(m * step / 2, good.shape), outside, at)
     i, j = np.nonzero(good)
     order = np.lexsort((outside[i, j], np.round(np.abs(off[i, j]), 4)))[: 2 * MOST]
-    found = []
+    result = []
     for n, k in zip(i[order], j[order], strict=True):
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
         z: tuple[int, ...] = (z_a, z_1, z_b, z_2, z_1 - 2 * z_a) if sun else (z_a, z_1, z_b, z_2)
         places = int(positions((z_a, -z_1), (z_b, -z_2), z[4] if sun else None))
         # That of a driven sun is found when it is asked for: it takes a search for the directions of power.
         more = {"m_2": m_2} if sun else {"eta": float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
-        found.append(
+        result.append(
             Offer(
                 z,
                 float(ratio[n, k]),
@@ -114,7 +114,7 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
                 more,
             )
         )
-    return found
+    return result
 
 
 def two_ring_efficiency(base: Array, eta_0: float) -> Array:

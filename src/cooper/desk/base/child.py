@@ -13,9 +13,9 @@ from cooper.i18n.translate import TOLD, language_for_children
 
 def surroundings() -> QProcessEnvironment:
     """The environment for ``python -m cooper…`` as a child."""
-    found = QProcessEnvironment.systemEnvironment()
-    found.insert("PYTHONPATH", str(Path(cooper.__file__).parent.parent))
-    found.insert("PYTHONSAFEPATH", "1")
+    result = QProcessEnvironment.systemEnvironment()
+    result.insert("PYTHONPATH", str(Path(cooper.__file__).parent.parent))
+    result.insert("PYTHONSAFEPATH", "1")
     if language_for_children():
-        found.insert(TOLD, language_for_children())
-    return found
+        result.insert(TOLD, language_for_children())
+    return result

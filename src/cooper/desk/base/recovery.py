@@ -99,7 +99,7 @@ class AutosaveStore:
 def leftovers() -> list[Leftover]:
     """Unsaved work of programs that ended without saving, newest first."""
     folder = state_folder()
-    found = []
+    result = []
     for file in folder.glob("autosave-*.json"):
         if _held(lock_of(file)):
             continue
@@ -107,13 +107,13 @@ def leftovers() -> list[Leftover]:
             body = json.loads(file.read_text(encoding="utf-8"))
             design = read_design(json.dumps(body["design"]), "autosave")
             path = body.get("path")
-            found.append(
+            result.append(
                 Leftover(file, Path(path) if isinstance(path, str) and path else None, design, _when(file, body))
             )
         except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError, Unusable):
             continue
     clear_parts(folder)
-    return sorted(found, key=lambda left: -left.when)
+    return sorted(result, key=lambda left: -left.when)
 
 
 def _when(file: Path, body: dict[str, object]) -> float:

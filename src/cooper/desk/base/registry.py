@@ -106,10 +106,10 @@ def actions() -> list[Action]:
 def pieces() -> tuple[str, ...]:
     """Modules that may register sheets and commands."""
     room = Path(__file__).parent.parent
-    found = {where: sorted(m.name for m in pkgutil.iter_modules([str(room / where)])) for where in ("sheets", "shell")}
+    result = {where: sorted(m.name for m in pkgutil.iter_modules([str(room / where)])) for where in ("sheets", "shell")}
     return (
-        *(f"cooper.desk.sheets.{name}" for name in found["sheets"]),
-        *(f"cooper.desk.shell.{name}" for name in found["shell"] if name.endswith("_commands")),
+        *(f"cooper.desk.sheets.{name}" for name in result["sheets"]),
+        *(f"cooper.desk.shell.{name}" for name in result["shell"] if name.endswith("_commands")),
     )
 
 

@@ -35,10 +35,10 @@ def stamp_of(path: Path | None) -> tuple[int, int, int] | None:
     if path is None:
         return None
     try:
-        found = path.stat()
+        result = path.stat()
     except OSError:
         return None
-    return found.st_ino, found.st_mtime_ns, found.st_size
+    return result.st_ino, result.st_mtime_ns, result.st_size
 
 
 class Session(QObject):
@@ -182,7 +182,7 @@ class Session(QObject):
     def _await_machine(self, state: State, plain: Results) -> None:
         """Work the machine out beside the window."""
         state.awaits = plain
-        found: list[Results] = []
+        result: list[Results] = []
 
         def done(fault: Exception | None) -> None:
             if state.awaits is not plain:
@@ -190,13 +190,13 @@ class Session(QObject):
             from cooper.results.machine_checks import without_machine
 
             # A failed calculation leaves no old machine results with the new gears.
-            state.complete(found[0] if fault is None else without_machine(plain, fault))
+            state.complete(result[0] if fault is None else without_machine(plain, fault))
             if self.state is state:
                 self.changed.emit()
 
         if self._machine is not None:
             self._machine.give_up()
-        self._machine = submit("cooper.results.evaluate:each_whole", state.design, take=found.append, done=done)
+        self._machine = submit("cooper.results.evaluate:each_whole", state.design, take=result.append, done=done)
 
     @property
     def machine_waits(self) -> bool:
@@ -230,7 +230,7 @@ class Session(QObject):
 
     def _work(self, name: str, args: tuple[object, ...], label: str, then: Callable[[bool], object]) -> None:
         design = self.design
-        found: list[tuple[Design, Results] | None] = []
+        result: list[tuple[Design, Results] | None] = []
 
         def done(fault: Exception | None) -> None:
             if fault is not None:
@@ -238,16 +238,16 @@ class Session(QObject):
             elif self.design is not design:
                 self.told.emit(tr("“{label}” is dropped: the design has changed while it was worked out", label=label))
             else:
-                if found[0] is not None:
-                    self._add(*found[0], label)
-                then(found[0] is not None)
+                if result[0] is not None:
+                    self._add(*result[0], label)
+                then(result[0] is not None)
             # What was asked meanwhile comes after it.
             self._waiting.popleft()
             self.worked.emit()
             if self._waiting:
                 self._waiting[0]()
 
-        self._task = submit("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
+        self._task = submit("cooper.editing.changes:made", name, design, *args, take=result.append, done=done)
         self.working.emit(label)
 
     def give_up(self) -> None:

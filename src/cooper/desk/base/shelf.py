@@ -23,13 +23,13 @@ def materials() -> list[Material]:
         rows = list(json.loads(shelf_file().read_text(encoding="utf-8"))["materials"])
     except (OSError, ValueError, KeyError, TypeError):
         return []
-    found = []
+    result = []
     for row in rows:
         try:
-            found.append(Material.from_data(row))
+            result.append(Material.from_data(row))
         except OutOfRange:
             continue
-    return sorted(found, key=lambda m: m.name)
+    return sorted(result, key=lambda m: m.name)
 
 
 def keep(material: Material) -> None:

@@ -53,9 +53,9 @@ class State:
     @property
     def design(self) -> Design:
         if self._design is None:
-            found = pickle.loads(zlib.decompress(self._packed))
-            assert isinstance(found, Design)
-            self._design = found.replace_unchecked(survey=self._survey)
+            result = pickle.loads(zlib.decompress(self._packed))
+            assert isinstance(result, Design)
+            self._design = result.replace_unchecked(survey=self._survey)
         return self._design
 
     @property

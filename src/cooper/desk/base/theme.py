@@ -288,9 +288,9 @@ to every widget: it would be asked for each of them, whenever one is shown."""
 
 def palette_of(t: Theme) -> QPalette:
     """Our colours by those of the toolkit: paper lies under windows, cards under what is read and typed."""
-    found, role = QPalette(), QPalette.ColorRole
+    result, role = QPalette(), QPalette.ColorRole
     for name, (one, _word) in ROLES.items():
-        found.setColor(one, QColor(getattr(t, name)))
+        result.setColor(one, QColor(getattr(t, name)))
     for one, color in (
         (role.Button, t.card),
         (role.WindowText, t.ink),
@@ -301,8 +301,8 @@ def palette_of(t: Theme) -> QPalette:
         (role.ToolTipText, t.ink),
         (role.Link, t.copper),
     ):
-        found.setColor(one, QColor(color))
-    return found
+        result.setColor(one, QColor(color))
+    return result
 
 
 AFTER_MS = 50

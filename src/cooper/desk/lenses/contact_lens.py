@@ -130,8 +130,8 @@ class ContactLens(Lens):
 
     def cursor_g(self) -> float:
         """Position of the contact that is followed: the first on the path now; mm."""
-        found = self.drawing.contact_gs()
-        return float(found[0]) if len(found) else self.stage.mesh.g_C
+        result = self.drawing.contact_gs()
+        return float(result[0]) if len(result) else self.stage.mesh.g_C
 
     def curves(self) -> AlongPath:
         """Values along the path; both sides of the steps of the load share belong to the curve."""

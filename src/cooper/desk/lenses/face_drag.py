@@ -44,10 +44,10 @@ class FaceDrag(Struct):
         """Take hold of a face."""
         self.face, self.z, self.what = face, face.z, ""
 
-    def to(self, found: MachineFound, shaft: ShaftFound, view: View, z: float) -> None:
+    def to(self, result: MachineFound, shaft: ShaftFound, view: View, z: float) -> None:
         """Follow the pointer."""
         if self.face is not None:
-            self.z, self.what = snapped(self.face, z, snaps_of(found, shaft), NEAR / view.scale)
+            self.z, self.what = snapped(self.face, z, snaps_of(result, shaft), NEAR / view.scale)
 
     def leave(self, shaft: ShaftFound) -> None:
         """Let go: the face stands where it was dragged to."""

@@ -25,8 +25,8 @@ METHODS = {"entered": "entered", "C": tr("by method C"), "f_sh": tr("from f_sh")
 class FaceRow:
     """What stands above the plot of the selected mesh's face; ``found`` gives the machine."""
 
-    def __init__(self, session: Session, parent: QWidget, found: Callable[[], MachineFound | None]) -> None:
-        self.session, self.found, self.fault = session, found, ""
+    def __init__(self, session: Session, parent: QWidget, result: Callable[[], MachineFound | None]) -> None:
+        self.session, self.found, self.fault = session, result, ""
         self.even = QPushButton(translate(tr("Even it")), parent)
         self.even.setObjectName("even_face")
         self.even.setProperty("chip", True)
@@ -39,15 +39,15 @@ class FaceRow:
     def load(self) -> FaceLoad | None:
         """The load along the face of the selected mesh, found once for each state; None with ``fault`` where there
         is none."""
-        found, k, results = self.found(), self.session.stage, self.session.results
-        if found is None:
+        result, k, results = self.found(), self.session.stage, self.session.results
+        if result is None:
             return None
         key = (id(results), k)
         if self._kept[0] != key:
             face, self.fault = results.faces.get(k), ""
             if face is None:
                 try:
-                    face = face_of_mesh(self.session.design.train, results, found, k)
+                    face = face_of_mesh(self.session.design.train, results, result, k)
                 except OutOfRange as told:
                     self.fault = told.reason
             self._kept = (key, face)

@@ -70,21 +70,21 @@ def paint_orders(p: QPainter, theme: th.Theme, f: QRectF, curves: LoadedCurves, 
 
 
 def paint_error_map(
-    p: QPainter, theme: th.Theme, area: QRectF, found: ErrorMap, now: float, T: float, system: str
+    p: QPainter, theme: th.Theme, area: QRectF, result: ErrorMap, now: float, T: float, system: str
 ) -> None:
     """Peak-to-peak transmission error over the amount of tip relief (to the right) and the torque (upwards), with
     the present point and the smoothest relief of each load."""
-    rows, columns = found.ptp.shape
-    known = found.ptp[np.isfinite(found.ptp)]
+    rows, columns = result.ptp.shape
+    known = result.ptp[np.isfinite(result.ptp)]
     end = nice(max(float(known.max()) if len(known) else 1.0, 1e-6))
-    shaded(p, theme, area, found.ptp[::-1] / end, False)
+    shaded(p, theme, area, result.ptp[::-1] / end, False)
     wide, high = area.width() / columns, area.height() / rows
     f = th.font(th.SMALL)
     for i in range(rows):
         y = area.bottom() - (i + 0.5) * high
-        best = int(np.nanargmin(found.ptp[i])) if np.isfinite(found.ptp[i]).any() else -1
+        best = int(np.nanargmin(result.ptp[i])) if np.isfinite(result.ptp[i]).any() else -1
         for j in range(columns):
-            v = float(found.ptp[i, j])
+            v = float(result.ptp[i, j])
             if not np.isfinite(v):
                 continue
             x = area.left() + (j + 0.5) * wide
@@ -95,19 +95,19 @@ def paint_error_map(
                 p.setBrush(Qt.BrushStyle.NoBrush)
                 p.setPen(QPen(theme.color("copper"), 1.8))
                 p.drawRect(QRectF(area.left() + j * wide + 1, y - high / 2 + 1, wide - 2, high - 2))
-        torque = number_with_unit(float(found.loads[i]) * T, "torque", system)
+        torque = number_with_unit(float(result.loads[i]) * T, "torque", system)
         words(p, torque, f, theme.color("muted"), area.left() - 8, y + 4, right=True)
     for j in range(columns):
-        text = number(float(found.amounts[j]), "roughness", system, 1)
+        text = number(float(result.amounts[j]), "roughness", system, 1)
         words(
             p, text, f, theme.color("muted"), area.left() + (j + 0.5) * wide - advance(text, f) / 2, area.bottom() + 16
         )
     p.setPen(QPen(theme.color("line"), th.HAIR))
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.drawRect(area)
-    step = float(found.amounts[1] - found.amounts[0])
+    step = float(result.amounts[1] - result.amounts[0])
     x = area.left() + (now / step + 0.5) * wide
-    y = area.bottom() - float(np.interp(1.0, found.loads, np.arange(rows) + 0.5)) * high
+    y = area.bottom() - float(np.interp(1.0, result.loads, np.arange(rows) + 0.5)) * high
     p.setPen(QPen(theme.color("paper"), 5))
     p.drawEllipse(QPointF(min(x, area.right()), y), 17, 17)
     p.setPen(QPen(theme.color("driver"), 2.4))
@@ -115,7 +115,7 @@ def paint_error_map(
     told = tr(
         "transmission error from peak to peak in µm, over tip relief of both gears (µm, over "
         "{l_Ca:.3g} mm of roll) and torque",
-        l_Ca=found.l_Ca,
+        l_Ca=result.l_Ca,
     )
     words(p, told, f, theme.color("muted"), area.left(), area.top() - 24)
     words(

@@ -164,9 +164,9 @@ class LoadedContact(QWidget):
                 return False
             task.give_up()
 
-        def heard(found: object) -> None:
+        def heard(result: object) -> None:
             if isValid(self) and self._tasks[what][0] == key:
-                take(found)  # type: ignore[operator]
+                take(result)  # type: ignore[operator]
                 self._came()
 
         self._tasks[what] = (key, submit(function, *args, take=heard, lane="relief"))
@@ -182,8 +182,8 @@ class LoadedContact(QWidget):
         if self.source.asked is None:
             return
 
-        def take(found: tuple[ReliefFound, ...]) -> None:
-            self.reliefs = [*self.reliefs, *found]
+        def take(result: tuple[ReliefFound, ...]) -> None:
+            self.reliefs = [*self.reliefs, *result]
 
         if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.asked, take=take):
             self.reliefs = []
@@ -193,8 +193,8 @@ class LoadedContact(QWidget):
         if ask is None:
             return
 
-        def take(found: Sampled) -> None:
-            self.sampled = found
+        def take(result: Sampled) -> None:
+            self.sampled = result
 
         if self._ask("sampled", pickle.dumps(ask), "cooper.results.relief:each_sampled", ask, take=take):
             self.sampled = None
@@ -204,8 +204,8 @@ class LoadedContact(QWidget):
         if ask is None:
             return
 
-        def take(found: CrowningFound) -> None:
-            self.crowning = found
+        def take(result: CrowningFound) -> None:
+            self.crowning = result
 
         key = pickle.dumps(replace(ask, C_beta=0.0))
         if self._ask("crowning", key, "cooper.results.relief:each_crowning", replace(ask, C_beta=0.0), take=take):
@@ -223,14 +223,14 @@ class LoadedContact(QWidget):
 
     def take_crowning(self) -> None:
         """Give the pair the crowning that bears its class."""
-        found = self.crowning
-        if found is None:
+        result = self.crowning
+        if result is None:
             return
         path = f"train.stages.{self.session.stage}.meshes.0.C_beta"
-        self.why = found.why
+        self.why = result.why
         self.session.edit(
-            lambda d, _r: set_many(d, {path: found.C_beta}),
-            tr("crowning {C_beta:g} µm", C_beta=found.C_beta),
+            lambda d, _r: set_many(d, {path: result.C_beta}),
+            tr("crowning {C_beta:g} µm", C_beta=result.C_beta),
             "crowning",
         )
 
@@ -252,8 +252,8 @@ class LoadedContact(QWidget):
             most = 20.0
         key = (self._bare(), ask.forms[0].l_Ca, ask.forms[1].l_Ca, most)
 
-        def take(found: ErrorMap) -> None:
-            self.error_map = found
+        def take(result: ErrorMap) -> None:
+            self.error_map = result
 
         if self._ask("map", key, "cooper.results.relief:each_error_map", ask, most, take=take):
             self.error_map = None
@@ -277,16 +277,16 @@ class LoadedContact(QWidget):
 
     def take(self, aim: str, long: bool) -> None:
         """Give both gears the relief that was proposed for an aim."""
-        found = next((r for r in self.reliefs if r.aim == aim and r.long == long), None)
-        if found is None:
+        result = next((r for r in self.reliefs if r.aim == aim and r.long == long), None)
+        if result is None:
             return
         k = self.session.stage
-        l_Ca = None if found.long else found.l_Ca
+        l_Ca = None if result.long else result.l_Ca
         label, on = (
             tr(
                 "{length} {C_a:g} µm, {aims}, {ON}, {flanks}",
                 length=LENGTHS[long],
-                C_a=found.C_a,
+                C_a=result.C_a,
                 aims=AIMS[aim],
                 ON=ON[self.on],
                 flanks=FLANKS[self.flanks],
@@ -294,8 +294,8 @@ class LoadedContact(QWidget):
             self.on,
         )
         bears = self.session.turns_left(k) if self.flanks == "bear" else None
-        self.why = found.why
-        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca, on, bears), label, "relief")
+        self.why = result.why
+        self.session.edit(lambda d, _r: give_relief(d, k, result.C_a, l_Ca, on, bears), label, "relief")
 
     def _arrange(self) -> None:
         """Proposals and tags below, from the left in as many rows as they need."""
@@ -304,15 +304,15 @@ class LoadedContact(QWidget):
         for long in (True, False):
             row.append(LENGTHS[long])
             for aim, told in SHORT.items():
-                found = known.get((aim, long))
+                result = known.get((aim, long))
                 text = (
                     told
-                    if found is None
+                    if result is None
                     else tr(
-                        "{told} {C_a}", told=told, C_a=number_with_unit(found.C_a, "roughness", self.session.system)
+                        "{told} {C_a}", told=told, C_a=number_with_unit(result.C_a, "roughness", self.session.system)
                     )
                 )
-                row.append(self._chip(self.chips[aim, long], text, None if found is None else found.why))
+                row.append(self._chip(self.chips[aim, long], text, None if result is None else result.why))
         crown, text = self.crowning, tr("crowning for its class")
         if crown is not None:
             text += tr(" {C_beta}", C_beta=number_with_unit(crown.C_beta, "roughness", self.session.system))

@@ -86,15 +86,15 @@ def error_plots(view: LoadedContact, curves: LoadedCurves, over_path: Callable[.
 def heat_plots(view: LoadedContact, curves: LoadedCurves, over_path: Callable[..., Plot]) -> Placed:
     """Sliding speed, local friction and flash temperature along the path."""
     one, two = halves(view, 2)
-    found = [(one, over_path(tr("sliding speed"), "velocity", Line(curves.g, curves.v_g, "driver")), True)]
+    result = [(one, over_path(tr("sliding speed"), "velocity", Line(curves.g, curves.v_g, "driver")), True)]
     if np.isfinite(curves.mu).all():
         friction = over_path(tr("local coefficient of friction"), "factor", Line(curves.g, curves.mu, "ink"))
-        found.append((two, friction, True))
+        result.append((two, friction, True))
     if np.isfinite(curves.flash).all():
         title = tr("flash temperature of the most loaded slice, K")
         flash = over_path(title, "number", Line(curves.g, curves.flash, "copper"))
-        found.append((view.frame(3, 4), flash, True))
-    return found
+        result.append((view.frame(3, 4), flash, True))
+    return result
 
 
 def halves(view: LoadedContact, n: int) -> tuple[QRectF, QRectF]:

@@ -94,15 +94,15 @@ class LoadedSource(QObject):
             self._clear("")
         self.asked = ask
 
-        def take(found: LoadedFound) -> None:
+        def take(result: LoadedFound) -> None:
             if not isValid(self) or self.asked is not ask or self._held is not self.session.results:
                 return
             if self.ask is not ask:
                 # Nothing of the answer before goes with this one.
                 self.ask, self.fields, self.cycle = ask, {}, None
-            self.fineness = found.fineness
-            self.fields.update(found.fields)
-            self.cycle = found.cycle or self.cycle
+            self.fineness = result.fineness
+            self.fields.update(result.fields)
+            self.cycle = result.cycle or self.cycle
             self.came.emit()
 
         def done(fault: Exception | None) -> None:

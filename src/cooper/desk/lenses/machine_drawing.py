@@ -21,8 +21,8 @@ from cooper.results.machine_found import MachineFound, ShaftFound
 class MachinePainter:
     """Paints a machine into a room: the unfolded section at the left, the end view at the right."""
 
-    def __init__(self, p: QPainter, theme: th.Theme, session: Session, found: MachineFound) -> None:
-        self.p, self.theme, self.session, self.found = p, theme, session, found
+    def __init__(self, p: QPainter, theme: th.Theme, session: Session, result: MachineFound) -> None:
+        self.p, self.theme, self.session, self.found = p, theme, session, result
 
     def whole(self, room: QRectF) -> None:
         wide = 0.60 * room.width()
@@ -51,34 +51,34 @@ class MachinePainter:
 
     def heights(self) -> list[float]:
         """Where each axis lies in the unfolded section: as far below the one before as the axes are apart; mm."""
-        y, found = 0.0, []
+        y, result = 0.0, []
         for k, s in enumerate(self.found.shafts):
             if k:
                 a = self.found.shafts[k - 1].axis
                 y += hypot(s.axis[0] - a[0], s.axis[1] - a[1])
-            found.append(y)
-        return found
+            result.append(y)
+        return result
 
     def section(self, room: QRectF) -> None:
-        found, heights = self.found, self.heights()
+        result, heights = self.found, self.heights()
         reach = [
-            max([b.r for b in found.bodies if b.shaft == k] + [b.bearing.D / 2 for b in s.made.bearings])
-            for k, s in enumerate(found.shafts)
+            max([b.r for b in result.bodies if b.shaft == k] + [b.bearing.D / 2 for b in s.made.bearings])
+            for k, s in enumerate(result.shafts)
         ]
         low = min(y - r for y, r in zip(heights, reach, strict=True))
         high = max(y + r for y, r in zip(heights, reach, strict=True))
-        start, end = min(s.made.start for s in found.shafts), max(s.made.end for s in found.shafts)
+        start, end = min(s.made.start for s in result.shafts), max(s.made.end for s in result.shafts)
         scale = min(room.width() / (end - start), room.height() / (high - low))
         x0 = room.left() + (room.width() - scale * (end - start)) / 2
         top = room.top() + (room.height() - scale * (high - low)) / 2
         self._walls(scale, x0, start, top, high - low)
-        for s, y in zip(found.shafts, heights, strict=True):
+        for s, y in zip(result.shafts, heights, strict=True):
             view = View(scale, x0, start, top + scale * (y - low))
             painter = ShaftPainter(self.p, self.theme, view, 1e6, self.session.system)
-            looks = gear_looks(self.session.design.train, self.session.results, s, found.places.planes)
+            looks = gear_looks(self.session.design.train, self.session.results, s, result.places.planes)
             self.set_of(painter, s)
             painter.whole(s, looks, "")
-            shared = any(abs(y - other) < 1 for other in heights[: found.shafts.index(s)])
+            shared = any(abs(y - other) < 1 for other in heights[: result.shafts.index(s)])
             first = s.made.wish.left_end or shared
             thick = view.scale * max(p.d for p in s.made.pieces) / 2 if shared else 0.0
             words(
@@ -140,8 +140,8 @@ class MachinePainter:
     def ends(self, room: QRectF) -> None:
         """The end view: gears as circles about their axes, bearings, lines of centres, the housing's inside and
         outside."""
-        p, t, found = self.p, self.theme, self.found
-        h = found.housing
+        p, t, result = self.p, self.theme, self.found
+        h = result.housing
         scale = min((room.width() - 30) / h.width, (room.height() - 30) / h.height)
         cx, cy = (h.x[0] + h.x[1]) / 2, (h.y[0] + h.y[1]) / 2
 
@@ -154,8 +154,8 @@ class MachinePainter:
             p.setPen(QPen(t.color(role), th.HAIR))
             p.drawRect(box)
         drives = self._drives()
-        for b in sorted(found.bodies, key=lambda b: -b.r):
-            x, y = found.shafts[b.shaft].axis
+        for b in sorted(result.bodies, key=lambda b: -b.r):
+            x, y = result.shafts[b.shaft].axis
             role = "driver" if drives.get(b.key) else "driven"
             p.setPen(QPen(t.color(role), th.HAIR))
             p.setBrush(t.color(f"{role}_fill", 0.55))
@@ -164,7 +164,7 @@ class MachinePainter:
                 p.drawEllipse(at(x, y), scale * b.r_in, scale * b.r_in)
             p.drawEllipse(at(x, y), scale * b.r, scale * b.r)
         p.setBrush(Qt.BrushStyle.NoBrush)
-        for s in found.shafts:
+        for s in result.shafts:
             x, y = s.axis
             for held in s.made.bearings:
                 pen = QPen(t.color("muted"), th.HAIR)
@@ -178,7 +178,7 @@ class MachinePainter:
         pen = QPen(t.color("copper"), th.HAIR)
         pen.setDashPattern([10, 3, 2, 3])
         p.setPen(pen)
-        for one, two in zip(found.shafts, found.shafts[1:], strict=False):
+        for one, two in zip(result.shafts, result.shafts[1:], strict=False):
             p.drawLine(at(*one.axis), at(*two.axis))
         system = self.session.system
         bottom = at(0, h.y[0] - h.wall).y()
@@ -198,9 +198,9 @@ class MachinePainter:
         )
 
     def _drives(self) -> dict[str, bool]:
-        found: dict[str, bool] = {}
+        result: dict[str, bool] = {}
         for doc in self.session.design.train.stages:
             mesh = doc.meshes[0]
-            found.setdefault(doc.members[mesh.driver].id, True)
-            found.setdefault(doc.members[mesh.driven].id, False)
-        return found
+            result.setdefault(doc.members[mesh.driver].id, True)
+            result.setdefault(doc.members[mesh.driven].id, False)
+        return result

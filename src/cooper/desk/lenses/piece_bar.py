@@ -157,8 +157,8 @@ class PieceBar(QWidget):
     # -- choices
 
     def _now(self) -> ShaftFound | None:
-        found = cached_machine(self.session.design.train, self.session.results)
-        return None if found is None else found.shaft(str(self.shown[0]))
+        result = cached_machine(self.session.design.train, self.session.results)
+        return None if result is None else result.shaft(str(self.shown[0]))
 
     def _types(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
@@ -241,11 +241,11 @@ class PieceBar(QWidget):
 
     def _steps(self, shaft: ShaftFound, name: str, kind: str) -> str:
         """The steps behind what is told, for the tooltip."""
-        found = cached_machine(self.session.design.train, self.session.results)
-        if found is None:
+        result = cached_machine(self.session.design.train, self.session.results)
+        if result is None:
             return ""
         symbols = ("L_nmh", "S_0") if kind == "bearing" else ("S_J",) if kind in ("seat", "end") else ()
-        rows = [r for s in symbols for r in why_machine(found, tr("{key} {name}", key=shaft.key, name=name), s)]
+        rows = [r for s in symbols for r in why_machine(result, tr("{key} {name}", key=shaft.key, name=name), s)]
         return join(
             "\n",
             (

@@ -300,17 +300,17 @@ class SetLens(Lens):
 
     def _forms(self, painter: TrainPainter) -> list[tuple[float, ...]]:
         """Every gear's place and shape, by which a gear that stays as it was is known."""
-        found = []
+        result = []
         for g in painter.at(self.turn).gears:
             values = painter.results.stages[g.stage].gears[g.i]
             shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x"))
-            found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values.d_bore), *shape)))
-        return found
+            result.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values.d_bore), *shape)))
+        return result
 
     def contacts(self, at: Pose) -> list[tuple[int, float, float]]:
         """Points at which teeth touch now, with the stage within the set; mm."""
         results = self.session.results.part(self.shown)
-        found = []
+        result = []
         for f in mesh_frames(results, at):
             stage, tooth = results.stages[f.stage], results.stages[f.stage].teeth[0]
             m, side = stage.mesh, self._side(f.stage)
@@ -321,8 +321,8 @@ class SetLens(Lens):
             ):
                 x, y = stage.action_point(float(g), side)
                 c, s = cos(f.angle), sin(f.angle)
-                found.append((f.stage, f.x + c * x - s * y, f.y + s * x + c * y))
-        return found
+                result.append((f.stage, f.x + c * x - s * y, f.y + s * x + c * y))
+        return result
 
     def _side(self, k: int) -> int:
         return 1 if self.session.turns_left(self.shown.first + k) else -1
@@ -332,13 +332,13 @@ class SetLens(Lens):
         for part, tags in zip(self.parts[1:], self.tags[1:], strict=True):
             assert part.gear is not None
             k, i = part.gear[0] - self.shown.first, part.gear[1] - 1
-            found = [g for g in at.gears if (g.stage, g.i) == (k, i)] or [g for g in at.gears if g.planet is not None]
-            if not tags or not found:
+            result = [g for g in at.gears if (g.stage, g.i) == (k, i)] or [g for g in at.gears if g.planet is not None]
+            if not tags or not result:
                 continue
             box = tags[0].geometry()
             left = box.center().x() < self.width() / 2
             start = QPointF(box.right() + 1 if left else box.left() - 1, box.center().y())
-            ends = [to_screen.map(self._on_tip(g, part.name, left)) for g in found]
+            ends = [to_screen.map(self._on_tip(g, part.name, left)) for g in result]
             point = min(ends, key=lambda e: hypot(e.x() - start.x(), e.y() - start.y()))
             if not QRectF(self.rect()).adjusted(120, 80, -120, -20).contains(point):
                 continue

@@ -191,9 +191,9 @@ def _value(line: Line, at: float) -> float:
     k = np.nonzero((line.x[:-1] <= at) & (line.x[1:] >= at))[0]
     if len(k) == 0:
         return 0.0
-    found = []
+    result = []
     for i in k:
         span = line.x[i + 1] - line.x[i]
         share = 0.0 if span <= 0 else (at - line.x[i]) / span
-        found.append(float(line.y[i] + share * (line.y[i + 1] - line.y[i])))
-    return max(found, key=abs)
+        result.append(float(line.y[i] + share * (line.y[i + 1] - line.y[i])))
+    return max(result, key=abs)

@@ -40,19 +40,19 @@ def gear_looks(
     train: Train, results: Results, shaft: ShaftFound, planes: tuple[tuple[float, float], ...]
 ) -> dict[str, GearLook]:
     """The gears of a shaft by identity, with the blanks that they are made of."""
-    found: dict[str, GearLook] = {}
+    result: dict[str, GearLook] = {}
     here = {s.gear for s in shaft.made.wish.seats}
     contacts = {c.gear: c for c in shaft.made.wish.contacts}
     for stage, doc in zip(results.stages, train.stages, strict=True):
         mesh = doc.meshes[0]
         for i, member in enumerate((mesh.driver, mesh.driven)):
             gear, g, kind = doc.members[member], stage.gears[i], stage.kinds[i]
-            if gear.id not in here or gear.id in found or gear.id not in contacts:
+            if gear.id not in here or gear.id in result or gear.id not in contacts:
                 continue
             at = contacts[gear.id].at
             half = float(g.b + (mesh.b_gap if mesh.double_helix else 0.0)) / 2
             r_in = float(g.d_a) / 2 if kind.inward else 0.0
-            found[gear.id] = GearLook(
+            result[gear.id] = GearLook(
                 float(kind.outside(g)) / 2,
                 float(g.d_fE) / 2,
                 gear.d_i / 2 if gear.d_i else None,
@@ -63,7 +63,7 @@ def gear_looks(
                 at - half,
                 at + half,
             )
-    return found
+    return result
 
 
 class View(Struct):

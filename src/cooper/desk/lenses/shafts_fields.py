@@ -14,8 +14,8 @@ if TYPE_CHECKING:
     from cooper.desk.lenses.shafts_lens import ShaftsLens
 
 
-def fields_of(lens: ShaftsLens, found: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
-    if found is None:
+def fields_of(lens: ShaftsLens, result: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
+    if result is None:
         return {}
     if lens.key == WHOLE:
         turning = [k for k, s in enumerate(lens.session.results.stages) if s.kind.turns and is_free(lens, k)]

@@ -119,19 +119,19 @@ class ShaftsLens(Lens):
 
     @property
     def shaft(self) -> ShaftFound | None:
-        found = self.found()
-        return None if found is None or self.key in (WHOLE, FACE) else found.shaft(self.key)
+        result = self.found()
+        return None if result is None or self.key in (WHOLE, FACE) else result.shaft(self.key)
 
     def _follow_stage(self, _k: int) -> None:
-        found = cached_machine(self.session.design.train, self.session.results)
-        if found is None:
+        result = cached_machine(self.session.design.train, self.session.results)
+        if result is None:
             return
         if self.key in (WHOLE, FACE):
             self.refresh()
             return
-        now = found.shaft(self.key)
+        now = result.shaft(self.key)
         if now is None or now.stage != self.session.stage:
-            self.key = found.shafts_of(self.session.stage)[0].key
+            self.key = result.shafts_of(self.session.stage)[0].key
             self.piece = ""
         self.refresh()
 
@@ -142,12 +142,12 @@ class ShaftsLens(Lens):
         if not self.isVisible() and self._made:
             self._made = ("stale",)
             return
-        found = self.found()
-        if found is not None and self.key not in (WHOLE, FACE) and found.shaft(self.key) is None:
-            self.key, self.piece = found.shafts_of(self.session.stage)[0].key, ""
-        names = () if found is None else tuple((s.key, s.name) for s in found.shafts)
+        result = self.found()
+        if result is not None and self.key not in (WHOLE, FACE) and result.shaft(self.key) is None:
+            self.key, self.piece = result.shafts_of(self.session.stage)[0].key, ""
+        names = () if result is None else tuple((s.key, s.name) for s in result.shafts)
         shaft = self.shaft
-        fields = fields_of(self, found, shaft)
+        fields = fields_of(self, result, shaft)
         made = (names, self.key, tuple(fields), self.theme.name)
         if made != self._made:
             self._made = made
@@ -195,16 +195,16 @@ class ShaftsLens(Lens):
     def choose(self, key: str) -> None:
         """Show a shaft, or the whole machine."""
         self.key, self.piece = key, ""
-        found = self.found()
-        shaft = None if found is None else found.shaft(key)
+        result = self.found()
+        shaft = None if result is None else result.shaft(key)
         if shaft is not None and shaft.stage != self.session.stage:
             self.session.select_stage(shaft.stage)
         self.refresh()
 
     def show_part(self, part: str) -> None:
         """Show the shaft and the piece that a check's part names; the whole machine for what is no part of a shaft."""
-        found = self.found()
-        shafts = () if found is None else found.shafts
+        result = self.found()
+        shafts = () if result is None else result.shafts
         here = [s for s in shafts if part == s.key or part.startswith(f"{s.key} ")]
         if not here:
             self.choose(WHOLE)
@@ -368,9 +368,9 @@ class ShaftsLens(Lens):
             return
         z = view.z(event.position().x())
         self.cursor_at = z if shaft.made.start <= z <= shaft.made.end else None
-        found = self.found()
-        if self.moving.face is not None and found is not None:
-            self.moving.to(found, shaft, view, z)
+        result = self.found()
+        if self.moving.face is not None and result is not None:
+            self.moving.to(result, shaft, view, z)
         elif self.dragged is None and self.moving.over(shaft, view, event.position()) is not None:
             self.setCursor(Qt.CursorShape.SplitHCursor)
         else:

@@ -45,8 +45,8 @@ def paint_leaders(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) 
 def paint_worst(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) -> None:
     """A mark at the place of the least safety."""
     at, S = shaft.checked.place(shaft.checked.S_D)
-    found = lens.found()
-    limit = 1.5 if found is None else found.rules.S_Dmin
+    result = lens.found()
+    limit = 1.5 if result is None else result.rules.S_Dmin
     role = "short" if limit > S else "thin" if 1.1 * limit > S else "holds"
     x = view.x(at)
     p.setPen(QPen(lens.theme.color(role), th.BOLD))
@@ -71,8 +71,8 @@ def shaft_before(lens: ShaftsLens, key: str) -> ShaftFound | None:
     state = lens.session.before
     if state is None:
         return None
-    found = cached_machine(state.design.train, state.results)
-    return None if found is None else found.shaft(key)
+    result = cached_machine(state.design.train, state.results)
+    return None if result is None else result.shaft(key)
 
 
 def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
@@ -80,8 +80,8 @@ def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
     p.setRenderHint(QPainter.RenderHint.Antialiasing)
     t = lens.theme
     p.fillRect(lens.rect(), t.color("paper"))
-    found = lens.found()
-    if found is None:
+    result = lens.found()
+    if result is None:
         told = lens.fault or tr("Laying out shafts, bearings and housing …")
         words(p, told, th.font(), t.color("short" if lens.fault else "muted"), 20, 100)
         return
@@ -97,15 +97,15 @@ def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
         return
     if lens.key == WHOLE:
         room = QRectF(14, TOP + HEIGHT + 12, lens.width() - 28, lens.height() - TOP - HEIGHT - 24)
-        MachinePainter(p, t, lens.session, found).whole(room)
+        MachinePainter(p, t, lens.session, result).whole(room)
         return
     shaft, view = lens.shaft, lens._view()
     if shaft is None or view is None:
         return
     _, _, reach = extent_of(shaft)
     painter = ShaftPainter(p, t, view, reach, lens.session.system)
-    looks = gear_looks(lens.session.design.train, lens.session.results, shaft, found.places.planes)
-    MachinePainter(p, t, lens.session, found).set_of(painter, shaft)
+    looks = gear_looks(lens.session.design.train, lens.session.results, shaft, result.places.planes)
+    MachinePainter(p, t, lens.session, result).set_of(painter, shaft)
     painter.whole(shaft, looks, lens.piece)
     before = shaft_before(lens, shaft.key)
     if before is not None and before.made.pieces != shaft.made.pieces:
@@ -116,7 +116,7 @@ def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
     if lens.dragged is not None:
         paint_dragging(lens, p, shaft, view)
     lens.moving.paint(p, t, lens._drawing(), view)
-    limits = (found.rules.S_Dmin, found.rules.S_Ymin)
+    limits = (result.rules.S_Dmin, result.rules.S_Ymin)
     paint_diagrams(
         p, t, lens._diagrams(), view.x, shaft.checked, lens.case, limits, lens.cursor_at, lens.session.system
     )

@@ -69,8 +69,8 @@ class ShiftLens(Lens):
             self._task = submit("cooper.editing.shift_map:shift_map", *asked, take=self._take, done=self._done)
         return self._map
 
-    def _take(self, found: ShiftMap) -> None:
-        self._map = found
+    def _take(self, result: ShiftMap) -> None:
+        self._map = result
 
     def _done(self, fault: Exception | None) -> None:
         self.waiting = False

@@ -74,10 +74,10 @@ class SolidSource(QObject):
             lane=LANE,
         )
 
-    def _take(self, found: tuple[int, int, bytes]) -> None:
+    def _take(self, result: tuple[int, int, bytes]) -> None:
         if not isValid(self):
             return
-        self._shown, self.image, self.fresh = True, image_of(*found), True
+        self._shown, self.image, self.fresh = True, image_of(*result), True
         self.came.emit()
         if self._wanted != self._asked:
             self._ask()

@@ -158,10 +158,10 @@ class StressDrawing:
 
     def _lines(self, p: QPainter, theme: th.Theme, at: Array, values: Array, end: float) -> None:
         levels = end * np.arange(1, BANDS) / BANDS
-        found = isolines(at, self.triangles, values, levels)
+        result = isolines(at, self.triangles, values, levels)
         p.setPen(QPen(theme.color("ink", 0.28), 1.0))
         p.setBrush(Qt.BrushStyle.NoBrush)
-        p.drawPath(segments(found))
+        p.drawPath(segments(result))
 
     def _strokes(self, p: QPainter, theme: th.Theme, area: QRectF, at: Array, stress: Array) -> None:
         """Short strokes along the principal stress that is the greater by amount: thick where it pulls, thin where

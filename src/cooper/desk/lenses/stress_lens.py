@@ -106,8 +106,8 @@ class StressLens(Lens):
 
     def cursor_g(self) -> float:
         """Where the contact of the tooth stands on the path; mm."""
-        found = self.drawing.contact_gs()
-        return float(found[0]) if len(found) else float(self.stage.mesh.g_C)
+        result = self.drawing.contact_gs()
+        return float(result[0]) if len(result) else float(self.stage.mesh.g_C)
 
     def length(self) -> float:
         """Length of roll of the chosen gear where the contact stands; mm."""
@@ -246,7 +246,7 @@ class StressLens(Lens):
         path = member_path(session.design, k, i + 1)
         name = {"ellipse": "elliptic", "hob": "hob"}[way]
 
-        def take(found: RootChoice) -> None:
+        def take(result: RootChoice) -> None:
             if not isValid(self):
                 return
             here = (self.gear, session.stage) == (i, k)
@@ -254,9 +254,9 @@ class StressLens(Lens):
                 self.told = tr("The design was changed meanwhile; no root was given.") if here else ""
                 return
             # What is told of one gear does not stand beside another.
-            self.told = found.why if here else ""
-            if found.values:
-                values = {f"{path}.{s}": v for s, v in found.values.items()}
+            self.told = result.why if here else ""
+            if result.values:
+                values = {f"{path}.{s}": v for s, v in result.values.items()}
                 session.edit(lambda d, _r: set_many(d, values), tr("root of least stress"), "root")
 
         def done(fault: Exception | None) -> None:

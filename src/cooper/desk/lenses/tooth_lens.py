@@ -91,13 +91,13 @@ class ToothLens(Lens):
 
     def layers(self) -> dict[str, Tooth]:
         """The makes shown or hidden, by name."""
-        found = makes_of(self.stage.teeth[self.gear - 1])
+        result = makes_of(self.stage.teeth[self.gear - 1])
         before = self.session.before
         if before is not None and self.session.stage < len(before.results.stages):
             old = before.results.stages[self.session.stage].teeth[self.gear - 1]
             if before.results.stages[self.session.stage].kinds[self.gear - 1] is self.kind:
-                found[BEFORE] = old
-        return found
+                result[BEFORE] = old
+        return result
 
     @property
     def kind(self) -> Kind:

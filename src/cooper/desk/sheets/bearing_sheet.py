@@ -76,9 +76,9 @@ class BearingSheet(Sheet):
     def _lay_out(self) -> None:
         """Have the machine of the present design, found beside the window where it is not known."""
         train, results = self.session.design.train, self.session.results
-        found = cached_machine(train, results)
-        if found is not None:
-            self._begin(found)
+        result = cached_machine(train, results)
+        if result is not None:
+            self._begin(result)
             return
         self.finder.words.setText(translate(tr("The machine is laid out …")))
 
@@ -93,13 +93,13 @@ class BearingSheet(Sheet):
 
         submit("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
 
-    def _begin(self, found: MachineFound) -> None:
+    def _begin(self, result: MachineFound) -> None:
         """List what fits at the place that is selected, else at the first of the stage's shaft."""
-        here = found.shaft(self.shaft) or found.shafts_of(self.session.stage)[0]
+        here = result.shaft(self.shaft) or result.shafts_of(self.session.stage)[0]
         names = [b.name for b in here.made.bearings]
         self.shaft, self.name = here.key, self.name if self.name in names else names[0]
         self.title.setText(translate(tr("Bearings for {name} of the {name_2}", name=self.name, name_2=here.name)))
-        self.finder.find("cooper.results.bearing_rows:each_bearing", lambda: (found, self.shaft, self.name))
+        self.finder.find("cooper.results.bearing_rows:each_bearing", lambda: (result, self.shaft, self.name))
 
     def _taken(self, row: BearingRow) -> tuple[str, Design]:
         base = ("shafts", self.shaft)

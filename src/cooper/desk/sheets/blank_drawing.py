@@ -35,12 +35,12 @@ class BlankDrawing(TaggedDrawing):
         g, kind = s.gears[self.i - 1], s.kinds[self.i - 1]
         mesh = self.session.design.train.stages[self.k].meshes[0]
         gear = self.session.design.train.stages[self.k].members[(mesh.driver, mesh.driven)[self.i - 1]]
-        found = {"d_a": float(g.d_a) / 2, "d_f": float(g.d_fE) / 2, "d_bore": gear.d_bore / 2}
+        result = {"d_a": float(g.d_a) / 2, "d_f": float(g.d_fE) / 2, "d_bore": gear.d_bore / 2}
         if kind.inward:
-            found["d_rim"] = float(kind.outside(g)) / 2
+            result["d_rim"] = float(kind.outside(g)) / 2
         elif gear.d_i:
-            found["d_i"] = gear.d_i / 2
-        return found | {"b": float(g.b), "b_s": float(gear.b_s or g.b)}
+            result["d_i"] = gear.d_i / 2
+        return result | {"b": float(g.b), "b_s": float(gear.b_s or g.b)}
 
     def paintEvent(self, event: QPaintEvent) -> None:
         if not self.there():

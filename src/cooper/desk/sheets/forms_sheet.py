@@ -110,10 +110,10 @@ class FormsSheet(Sheet):
 
     def _fields(self) -> dict[str, Field]:
         design = self.session.design
-        found = form_fields(design, self.k, (*PROFILE, *FACE))
+        result = form_fields(design, self.k, (*PROFILE, *FACE))
         for i in (1, 2):
-            found |= start_fields(design, self.k, i)
-        return found
+            result |= start_fields(design, self.k, i)
+        return result
 
     def _limit(self) -> None:
         """How much is sensible and how much is possible."""

@@ -100,8 +100,8 @@ class GearSheet(Sheet):
 
     def now(self, design: Design) -> Gear:
         """The gear in a design."""
-        found: Gear = get_at(design, self.path)
-        return found
+        result: Gear = get_at(design, self.path)
+        return result
 
     def pick(self, *symbols: str) -> list[Field | Choice]:
         """The fields of these symbols that the gear has."""
@@ -227,8 +227,8 @@ class GearSheet(Sheet):
 
     def _allowance_now(self, d: Design) -> str:
         g = self.now(d)
-        found = (name for name, upper, lower in self._classes() if (upper, lower) == (g.E_sns, g.E_sni))
-        return next((tr("DIN 3967, {name}", name=name) for name in found), tr("own values"))
+        result = (name for name, upper, lower in self._classes() if (upper, lower) == (g.E_sns, g.E_sni))
+        return next((tr("DIN 3967, {name}", name=name) for name in result), tr("own values"))
 
     def _materials(self) -> list[Option]:
         rows: list[Option] = [

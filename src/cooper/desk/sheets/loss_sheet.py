@@ -51,8 +51,8 @@ class LossPicture(QWidget):
         train, machine = self.session.design.train, self.session.results.machine
         self.task = submit("cooper.results.power_flow:losses_of", train, machine, take=self._take, done=self._done)
 
-    def _take(self, found: tuple[dict[str, float], Curves]) -> None:
-        self.values, self.curves = found
+    def _take(self, result: tuple[dict[str, float], Curves]) -> None:
+        self.values, self.curves = result
 
     def _done(self, fault: Exception | None) -> None:
         """What was found stands until what the next design gives is there."""

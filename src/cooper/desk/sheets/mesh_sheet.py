@@ -160,8 +160,8 @@ class MeshSheet(Sheet):
 
     def _class_now(self, design: Design) -> str:
         now = design.train.stages[self.k].meshes[0]
-        found = (words for words, upper, lower in self._class_rows() if (upper, lower) == (now.A_as, now.A_ai))
-        return next(found, tr("as entered"))
+        result = (words for words, upper, lower in self._class_rows() if (upper, lower) == (now.A_as, now.A_ai))
+        return next(result, tr("as entered"))
 
 
 def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:

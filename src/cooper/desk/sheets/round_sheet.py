@@ -29,8 +29,8 @@ def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.title.setText(translate(tr("Round to decent numbers")))
     sheet.setAccessibleName(translate(tr("Round widths, centre distances and shifts")))
 
-    def taken(found: Rounded) -> tuple[str, Design]:
-        return tr("rounded: {words}", words=found.words), found.design
+    def taken(result: Rounded) -> tuple[str, Design]:
+        return tr("rounded: {words}", words=result.words), result.design
 
     none = tr("Widths, centre distances and shifts are decent numbers already, or follow from others.")
     finder = Finder(sheet, "round", COLUMNS, taken, none)

@@ -204,15 +204,15 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def fill() -> None:
         alone.setVisible(len(session.states) == 1)
         group = ""
-        found: list[tuple[str, str, str, str, str]] = []
+        result: list[tuple[str, str, str, str, str]] = []
         for line in lines():
             if line.group != group:
                 group = line.group
-                found.append((group, "", "", "", "copper"))
+                result.append((group, "", "", "", "copper"))
             mark = {"rose": tr("▲ rose"), "fell": tr("▼ fell")}.get(line.moved, "" if line.same else "changed")
             role = "muted" if line.same else "ink"
-            found.append((line.name, shown(line, line.first), shown(line, line.second), mark, role))
-        table.show_rows(found)
+            result.append((line.name, shown(line, line.first), shown(line, line.second), mark, role))
+        table.show_rows(result)
 
     def copy() -> None:
         rows = ["\t".join(("quantity", *(box.currentText() for box in boxes), "moved"))]

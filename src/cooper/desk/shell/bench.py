@@ -101,8 +101,8 @@ class Bench(QWidget):
     @property
     def set(self) -> SetLens:
         """The lens of a whole set."""
-        found: SetLens = self.view("set")
-        return found
+        result: SetLens = self.view("set")
+        return result
 
     def begin(self) -> None:
         """Show a design that has just been opened: its set, where the first stage belongs to one, else its teeth."""
@@ -183,11 +183,13 @@ class Bench(QWidget):
     def _warn(self, button: QPushButton) -> None:
         """Mark a way to further data, where a warning concerns them, and tell it."""
         k = self.session.stage
-        found = [n for n in self.session.results.warnings() if button.objectName() in n.fields and n.stage in (None, k)]
-        counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
+        result = [
+            n for n in self.session.results.warnings() if button.objectName() in n.fields and n.stage in (None, k)
+        ]
+        counts = next((c for c in ("short", "thin") if any(n.counts == c for n in result)), "muted") if result else ""
         th.set_style(button, "warned", counts)
-        plain_tip(button, join("\n", (n.text for n in found)))
-        button.setAccessibleDescription(translate(join("; ", (n.text for n in found))))
+        plain_tip(button, join("\n", (n.text for n in result)))
+        button.setAccessibleDescription(translate(join("; ", (n.text for n in result))))
 
     def more_of_set(self, stage: int, i: int) -> None:
         """The sheet of a gear of the set, or (stage -1) that of the set."""

@@ -176,14 +176,14 @@ class FileWindow(PaintingTurn):
 
     def _offer_recovery(self) -> None:
         """Ask about the newest work that was left unsaved, then about the next."""
-        found = recovery.leftovers()
-        if not found:
+        result = recovery.leftovers()
+        if not result:
             if broken := recovery.unreadable():
                 self.notice.report(
                     tr("An autosave cannot be read and is left where it is: {broken}", broken=broken[0]), bad=True
                 )
             return
-        left = found[0]
+        left = result[0]
 
         def recover() -> None:
             if not self.may_leave():
@@ -206,7 +206,7 @@ class FileWindow(PaintingTurn):
 
         when = time.strftime("%d %b, %H:%M", time.localtime(left.when))
         of = tr(", of {path}", path=left.path) if left.path else ""
-        more = tr(" {found} more are asked about after it.", found=len(found) - 1) if len(found) > 1 else ""
+        more = tr(" {found} more are asked about after it.", found=len(result) - 1) if len(result) > 1 else ""
         words = tr(
             "“{name}”{of}, kept {when}, was not saved when Cooper last ended.{more}",
             name=left.design.name,

@@ -111,10 +111,10 @@ class FirstWalk(QWidget):
         key = STOPS[self.n][0]
         if key == "lenses":
             shown = [b for b in w.bench.lens_buttons.values() if not b.isHidden()]
-            found = shown[0].geometry()
+            result = shown[0].geometry()
             for b in shown[1:]:
-                found = found.united(b.geometry())
-            return QRect(w.bench.mapTo(w, found.topLeft()), found.size()).adjusted(-6, -4, 6, 4)
+                result = result.united(b.geometry())
+            return QRect(w.bench.mapTo(w, result.topLeft()), result.size()).adjusted(-6, -4, 6, 4)
         part = {"power_line": w.power_line, "bench": w.bench, "margins": w.margins, "trail": w.trail}[key]
         return QRect(part.mapTo(w, part.rect().topLeft()), part.size())
 

@@ -59,17 +59,17 @@ def verbs() -> list[Verb]:
     def keys(shortcut: str) -> str:
         return QKeySequence(shortcut).toString() if shortcut else ""
 
-    found = []
+    result = []
     for n, entry in enumerate(LENSES.values(), 1):
         rows = next((v.VERBS for v in vars(entry.module).values() if isinstance(v, type) and hasattr(v, "VERBS")), ())
-        found.append(
+        result.append(
             Verb(
                 entry.key, tr("Lens {words}", words=entry.words), f"Alt+{n}", "lens", tuple((w, k) for w, k, _ in rows)
             )
         )
-    found += [Verb(s.key, s.words, keys(s.shortcut), "sheet") for s in sheets().values()]
-    found += [Verb(a.key, a.words, keys(a.shortcut), "command") for group in groups().values() for a in group]
-    return found
+    result += [Verb(s.key, s.words, keys(s.shortcut), "sheet") for s in sheets().values()]
+    result += [Verb(a.key, a.words, keys(a.shortcut), "command") for group in groups().values() for a in group]
+    return result
 
 
 class Pictures:
@@ -164,9 +164,9 @@ class Reader(QTextBrowser):
 
     def loadResource(self, kind: int, name: QUrl | str) -> Any:
         if kind == int(QTextDocument.ResourceType.ImageResource.value):
-            found = self.pictures.want(QUrl(name).toString().removeprefix("picture:").replace("%20", " "))
-            if found is not None:
-                return found
+            result = self.pictures.want(QUrl(name).toString().removeprefix("picture:").replace("%20", " "))
+            if result is not None:
+                return result
             blank = QImage(PICTURE, QImage.Format.Format_RGB32)
             blank.fill(self.palette().base().color())
             p = QPainter(blank)
@@ -289,8 +289,8 @@ class Handbook(QWidget):
         wide = max(200, min(WIDE, self.reader.viewport().width() - 28))
         for name, _ in picture_places(self.page):
             place = name.replace(" ", "%20")
-            found = self.pictures.want(name)
-            size = PICTURE if found is None else found.size()
+            result = self.pictures.want(name)
+            size = PICTURE if result is None else result.size()
             high = round(wide * size.height() / size.width())
             body = body.replace(
                 f'src="picture:{place}"',

@@ -75,9 +75,9 @@ def others_words(before: Results, after: Results, own: str) -> list[str]:
         elif was:
             cured.append(plain(new.symbol, new.index))
     words = [
-        tr("{found}{value} {told}", found=join(" ", found[:3]), value=" …" if len(found) > 3 else "", told=told)
-        for found, told in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
-        if found
+        tr("{found}{value} {told}", found=join(" ", result[:3]), value=" …" if len(result) > 3 else "", told=told)
+        for result, told in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
+        if result
     ]
     return words
 

@@ -139,10 +139,10 @@ class Margins(QWidget):
         """The warnings on what is looked at and on the train, as lines under the checks; those that count stand
         above them."""
         session = self.session
-        found = session.results.warnings(session.scope())
+        result = session.results.warnings(session.scope())
         several = len(session.results.stages) > 1
         wanted = [
-            (n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found
+            (n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in result
         ]
         if [(w.note, w.text_shown) for w in self.warnings] != [
             (n, tr("{where}: {text}", where=where, text=n.text) if where else n.text) for n, where in wanted

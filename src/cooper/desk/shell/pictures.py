@@ -81,10 +81,10 @@ def _shafts(window: Window, what: str, piece: str = "") -> None:
     window.bench.set_lens("shafts")
     lens = window.bench.view("shafts")
     settle()
-    found = lens.found()
-    if found is None:
+    result = lens.found()
+    if result is None:
         return
-    lens.choose(what or found.shafts[len(found.shafts) // 2].key)
+    lens.choose(what or result.shafts[len(result.shafts) // 2].key)
     if piece and lens.shaft is not None:
         lens.select(piece)
         lens.cursor_at = lens.shaft.made.piece(piece).at

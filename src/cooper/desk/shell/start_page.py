@@ -116,9 +116,9 @@ class StartPage(QFrame):
         box.addLayout(row)
         self.adjustSize()
 
-    def _show_demo(self, found: tuple[str, Results]) -> None:
+    def _show_demo(self, result: tuple[str, Results]) -> None:
         if isValid(self):
-            next(card for card in self.cards if card.name == found[0]).show_results(found[1])
+            next(card for card in self.cards if card.name == result[0]).show_results(result[1])
 
     def _go(self, run: Callable[[], object], _on: bool = False) -> None:
         self.task.give_up()

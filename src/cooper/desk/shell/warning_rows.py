@@ -22,18 +22,18 @@ LEFT = 34
 def wrapped(text: str, room: float, lines: int) -> list[str]:
     """Words broken into lines that fit; the last one ends with dots where more would follow."""
     font = th.font(th.SMALL)
-    found, rest = [""], translate(text).split()
+    result, rest = [""], translate(text).split()
     while rest:
-        longer = tr("{found} {rest}", found=found[-1], rest=rest[0]).strip()
-        if advance(longer, font) <= room or not found[-1]:
-            found[-1] = longer
+        longer = tr("{found} {rest}", found=result[-1], rest=rest[0]).strip()
+        if advance(longer, font) <= room or not result[-1]:
+            result[-1] = longer
             rest.pop(0)
-        elif len(found) == lines:
-            found[-1] = elided(tr("{found} {rest}", found=found[-1], rest=join(" ", rest)), font, room)
+        elif len(result) == lines:
+            result[-1] = elided(tr("{found} {rest}", found=result[-1], rest=join(" ", rest)), font, room)
             break
         else:
-            found.append("")
-    return found
+            result.append("")
+    return result
 
 
 class WarningRow(QAbstractButton):

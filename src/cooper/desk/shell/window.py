@@ -335,9 +335,9 @@ class Window(FileWindow):
         self.why.show_check(key)
 
     def open_worst(self) -> None:
-        found = [c for _k, checks in self.session.checks() for c in checks if c.symbol in LEVERED]
+        result = [c for _k, checks in self.session.checks() for c in checks if c.symbol in LEVERED]
         self.margins.open("")
-        self.margins.toggle(min(found, key=lambda c: c.margin).key)
+        self.margins.toggle(min(result, key=lambda c: c.margin).key)
 
     def explain(self) -> None:
         """What the tag or check that was selected last means; a second time closes it."""

@@ -88,7 +88,7 @@ def material_line(choice: MaterialChoice) -> str:
 
 def read_material_line(text: str) -> MaterialChoice:
     """What was typed as group, grade and hardness, of pinion; wheel; ring. Raises `OutOfRange` with what there is."""
-    found: list[Material] = []
+    result: list[Material] = []
     for part in text.split(";"):
         match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical|along layers|across layers)\s+([0-9.]+)\s*", part)
         if match is None or match[1] not in groups():
@@ -99,17 +99,17 @@ def read_material_line(text: str) -> MaterialChoice:
                 tr("a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}", there=there),
             )
         try:
-            found.append(
+            result.append(
                 Material.from_data(
                     {"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole=tr("the survey")
                 )
             )
         except ValueError as error:
             raise OutOfRange("material", part.strip()[:40], str(error)) from error
-    if len(found) > 3:
+    if len(result) > 3:
         raise OutOfRange("material", text.strip()[:40], tr("a line holds pinion; wheel; ring"))
     return MaterialChoice(
-        pinion=found[0], wheel=found[min(1, len(found) - 1)], ring=found[2] if len(found) > 2 else None
+        pinion=result[0], wheel=result[min(1, len(result) - 1)], ring=result[2] if len(result) > 2 else None
     )
 
 
@@ -147,10 +147,10 @@ class Entry(QLineEdit):
                 ) from error
         if not text:
             return None
-        found = parse(text, self.kind, system, self.words)
-        if self.kind == "count" and found != int(found):
+        result = parse(text, self.kind, system, self.words)
+        if self.kind == "count" and result != int(result):
             raise OutOfRange(self.words, text[:40], tr("a whole number is needed"))
-        return int(found) if self.kind == "count" else found
+        return int(result) if self.kind == "count" else result
 
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""

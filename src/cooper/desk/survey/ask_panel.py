@@ -194,13 +194,13 @@ class AskPanel(QFrame):
     def _ticks(self, column: QVBoxLayout, words: dict[str, str], name: str, wide: int) -> dict[str, QCheckBox]:
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
-        found = {}
+        result = {}
         for n, (key, text) in enumerate(words.items()):
-            box = found[key] = QCheckBox(translate(text))
+            box = result[key] = QCheckBox(translate(text))
             box.setObjectName(f"{name}_{key}")
             grid.addWidget(box, n // wide, n % wide)
         column.addLayout(grid)
-        return found
+        return result
 
     def _varied(self, column: QVBoxLayout) -> None:
         self._heading(column, tr("What is varied: from, to, step"))
@@ -372,8 +372,8 @@ class AskPanel(QFrame):
         kind, load = values["power"]
         changed = {k: values[k] for k in ("n", "u_wanted", "u_tol", "L_h", "K_A")}
         changed |= {"P": load if kind == "power" else None, "T": load if kind == "torque" else None}
-        found: Duty = self._checked(lambda: Duty.from_data({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
-        return found
+        result: Duty = self._checked(lambda: Duty.from_data({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
+        return result
 
     def _question_of(self, values: dict[str, Any]) -> SurveySpec:
         assert self.kept is not None
@@ -402,10 +402,10 @@ class AskPanel(QFrame):
             raise OutOfRange("arrangements", "none", tr("at least one arrangement is searched"))
         if not changed["racks"]:
             raise OutOfRange(tr("basic racks"), "none", tr("at least one basic rack is tried"))
-        found: SurveySpec = self._checked(
+        result: SurveySpec = self._checked(
             lambda: SurveySpec.from_data({**self.kept.plain(), **changed}, whole=tr("the survey"))  # type: ignore[union-attr]
         )
-        return found
+        return result
 
     def submit(self) -> None:
         """Begin, or say at the field why not."""

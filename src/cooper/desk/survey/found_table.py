@@ -36,10 +36,10 @@ class FoundModel(QAbstractTableModel):
         self.modules_differ = False
         self._kept: NDArray[np.bool_] = np.empty(0, dtype=bool)
 
-    def show(self, found: SurveyResult, keep: NDArray[np.bool_]) -> None:
+    def show(self, result: SurveyResult, keep: NDArray[np.bool_]) -> None:
         self.beginResetModel()
-        self.found, self._kept = found, keep
-        values = found.values
+        self.found, self._kept = result, keep
+        values = result.values
         # Of designs with more than one module the column shows the first and the last.
         self.modules_differ = "m_last" in values and bool(np.any(values["m_last"] != values["m_n"]))
         self._sort()
@@ -170,10 +170,10 @@ class FoundTable(QTableView):
                 QPainter(self.viewport()), self, event.rect(), self.rows.text, to_right=lambda _text, n: right[n]
             )
 
-    def show_found(self, found: SurveyResult, keep: NDArray[np.bool_]) -> None:
+    def show_found(self, result: SurveyResult, keep: NDArray[np.bool_]) -> None:
         """Show the designs that are kept."""
         self._telling = False
-        self.rows.show(found, keep)
+        self.rows.show(result, keep)
         self._telling = True
         self._fit()
 

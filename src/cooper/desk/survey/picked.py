@@ -53,8 +53,8 @@ class Pick(Struct):
 
 def worst_of(results: Results, symbol: str) -> Check | None:
     """The worst check of a symbol."""
-    found = [c for c in results.checks if c.symbol == symbol]
-    return min(found, key=lambda c: c.margin) if found else None
+    result = [c for c in results.checks if c.symbol == symbol]
+    return min(result, key=lambda c: c.margin) if result else None
 
 
 def common_scale(picks: list[Pick], theme: th.Theme, room: QRectF) -> float:
@@ -322,12 +322,12 @@ class SideBySide(QWidget):
                 "\t".join([tr("{words} {system}", words=known.words, system=known.unit(self.system)).strip(), *cells])
             )
         for symbol in self.symbols():
-            found = [worst_of(p.results, symbol) for p in self.picks]
+            result = [worst_of(p.results, symbol) for p in self.picks]
             lines.append(
                 "\t".join(
                     [
                         tr("margin of {symbol}", symbol=symbol),
-                        *("–" if c is None else tr("{margin:.1f} %", margin=100 * c.margin) for c in found),
+                        *("–" if c is None else tr("{margin:.1f} %", margin=100 * c.margin) for c in result),
                     ]
                 )
             )

@@ -71,15 +71,15 @@ class RelaxBar(QWidget):
         self.words.setText("")
         self.hide()
 
-    def look(self, found: SurveyResult, design: Design, system: str) -> None:
+    def look(self, result: SurveyResult, design: Design, system: str) -> None:
         """Look for the changes, beside the window."""
         self.clear()
-        self.found = found
-        top = max(found.gone, key=lambda r: found.gone[r], default="")
+        self.found = result
+        top = max(result.gone, key=lambda r: result.gone[r], default="")
         start = (
             tr("Nothing is left")
-            if not len(found)
-            else tr("{top} went by: {top_2}", top=thousands(found.gone.get(top, 0)), top_2=rule_words(top))
+            if not len(result)
+            else tr("{top} went by: {top_2}", top=thousands(result.gone.get(top, 0)), top_2=rule_words(top))
         )
         self.words.setText(
             translate(tr("{start}. The least change of one bound that lets some live: looking …", start=start))
@@ -87,15 +87,15 @@ class RelaxBar(QWidget):
         self.show()
         self.task = submit(
             "cooper.survey.relax:each_relaxed",
-            found.question,
+            result.question,
             design,
-            take=partial(self._take_in, found, system),
-            done=partial(self._done, found),
+            take=partial(self._take_in, result, system),
+            done=partial(self._done, result),
             lane=LONG,
         )
 
-    def _take_in(self, found: SurveyResult, system: str, item: Relaxed) -> None:
-        if not isValid(self) or self.found is not found or item.value is None or len(self.buttons) >= MOST_WAYS:
+    def _take_in(self, result: SurveyResult, system: str, item: Relaxed) -> None:
+        if not isValid(self) or self.found is not result or item.value is None or len(self.buttons) >= MOST_WAYS:
             return
         kind = KINDS.get(item.key)
         value = tr("{value:g}", value=item.value) if kind is None else number_with_unit(item.value, kind, system)
@@ -105,8 +105,8 @@ class RelaxBar(QWidget):
         self.row.insertWidget(self.row.count() - 1, button)
         self.buttons.append(button)
 
-    def _done(self, found: SurveyResult, fault: Exception | None) -> None:
-        if isValid(self) and self.found is found:
+    def _done(self, result: SurveyResult, fault: Exception | None) -> None:
+        if isValid(self) and self.found is result:
             self.words.setText(
                 translate(
                     tr("The least change of one bound that lets some live:")

@@ -286,31 +286,33 @@ class SurveyPage(SurveyView):
 
     def _keep(self) -> None:
         """Keep what was found with the document: packed beside the window, then a state of the Trail."""
-        found, design = self.found, self.session.design
-        if found is None:
+        result, design = self.found, self.session.design
+        if result is None:
             return
         around = self.around
 
         plain = design.replace_unchecked(survey=None)
 
         def store(survey: Survey | None) -> None:
-            if not isValid(self) or self.found is not found:
+            if not isValid(self) or self.found is not result:
                 return
             if survey is None:
                 # The process that found it is another one by now.
-                submit("cooper.survey.survey_result:survey_of", found, plain, around, take=store)
+                submit("cooper.survey.survey_result:survey_of", result, plain, around, take=store)
                 return
             self.survey = survey
             words_ = tr("closed in") if around is not None else "survey"
             self.session.attempt(
                 lambda d, _r: d.replace_unchecked(survey=survey),
-                tr("{words}: {found} designs", words=words_, found=len(found)),
+                tr("{words}: {found} designs", words=words_, found=len(result)),
                 "survey",
             )
             self._say()
 
         # Asked of the process that found it, which has it at hand.
-        submit("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store, lane=LONG)
+        submit(
+            "cooper.survey.task:kept", plain, around, len(result), result.looked, result.whole, take=store, lane=LONG
+        )
 
     def _design_changed(self) -> None:
         if self.isVisible():
@@ -364,10 +366,10 @@ class SurveyPage(SurveyView):
 
     def relax(self) -> None:
         """Which change of one bound lets some live."""
-        found = self.found
-        if found is None or self.task is not None or self.around is not None:
+        result = self.found
+        if result is None or self.task is not None or self.around is not None:
             return
-        self.eased.look(found, self.session.design.replace_unchecked(survey=None), self.session.system)
+        self.eased.look(result, self.session.design.replace_unchecked(survey=None), self.session.system)
 
     def _relax_to(self, item: Relaxed) -> None:
         if item.duty != self.session.design.train.duty:

@@ -76,19 +76,19 @@ class SurveyView(SurveyParts):
 
     def _refresh(self) -> None:
         """Everything that follows from what was found and how it is bounded."""
-        found = self.found
-        n = 0 if found is None else len(found)
+        result = self.found
+        n = 0 if result is None else len(result)
         typed = np.ones(n, dtype=bool)
         fault = ""
-        if found is not None and self.filter.text().strip():
+        if result is not None and self.filter.text().strip():
             try:
-                typed = chosen(found, self.filter.text())
+                typed = chosen(result, self.filter.text())
             except OutOfRange as error:
                 fault = str(error)
         th.set_style(self.filter, "fault", "true" if fault else "")
         self.filter.setToolTip(translate(fault))
         good = {
-            k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values
+            k: row.good(result.values[k]) for k, row in self.bounds.items() if result is not None and k in result.values
         }
         self.keep = typed.copy()
         for mask in good.values():
@@ -97,55 +97,55 @@ class SurveyView(SurveyParts):
             row.setVisible(n == 0 or key in good)
             if n == 0:
                 row.show_values(np.empty(0), np.empty(0, dtype=bool))
-            if key in good and found is not None:
+            if key in good and result is not None:
                 others = typed.copy()
                 for k, mask in good.items():
                     if k != key:
                         others &= mask
-                row.show_values(found.values[key], others)
+                row.show_values(result.values[key], others)
         self.cloud.limits = self._limits()
-        if found is not None:
-            kinds = sorted({p.arrangement for p in found.patterns})
-            of = np.array([kinds.index(p.arrangement) for p in found.patterns], dtype=np.int64)
-            kind = of[found.pattern] if n else np.empty(0, dtype=np.int64)
-            self.cloud.show_points(found.values, kind, kinds, self.keep)
+        if result is not None:
+            kinds = sorted({p.arrangement for p in result.patterns})
+            of = np.array([kinds.index(p.arrangement) for p in result.patterns], dtype=np.int64)
+            kind = of[result.pattern] if n else np.empty(0, dtype=np.int64)
+            self.cloud.show_points(result.values, kind, kinds, self.keep)
             if self.task is not None and self.survey is None:
                 # What is done while more comes in is done in parts, the hand between them.
-                QTimer.singleShot(1, partial(self._fill_table, found))
+                QTimer.singleShot(1, partial(self._fill_table, result))
             else:
-                self.table.show_found(found, self.keep)
-            self.waterfall.show_counts(found.possible, found.gone, n)
+                self.table.show_found(result, self.keep)
+            self.waterfall.show_counts(result.possible, result.gone, n)
         else:
             self.cloud.show_points({}, np.empty(0, dtype=np.int64), [], np.empty(0, dtype=bool))
             self.waterfall.show_counts(0.0, {}, 0)
         self._say(fault)
 
-    def _fill_table(self, found: SurveyResult) -> None:
-        if isValid(self) and self.found is found and len(self.keep) <= len(found):
-            self.table.show_found(found, self.keep)
+    def _fill_table(self, result: SurveyResult) -> None:
+        if isValid(self) and self.found is result and len(self.keep) <= len(result):
+            self.table.show_found(result, self.keep)
 
     def _limits(self) -> dict[str, tuple[float, ...]]:
         """What is asked for, by quantity: least safeties, ratio within its tolerance, sizes."""
         train, q = self.session.design.train, self.question()
         at, duty = train.defaults, train.duty
-        found: dict[str, tuple[float, ...]] = {"worst": (0.0,), "du": (-duty.u_tol, duty.u_tol)}
-        found |= {"S_F": (at.S_Fmin,), "S_H": (at.S_Hmin,), "S_B": (at.S_Bmin,), "S_int": (at.S_intmin,)}
+        result: dict[str, tuple[float, ...]] = {"worst": (0.0,), "du": (-duty.u_tol, duty.u_tol)}
+        result |= {"S_F": (at.S_Fmin,), "S_H": (at.S_Hmin,), "S_B": (at.S_Bmin,), "S_int": (at.S_intmin,)}
         if duty.u_wanted is not None:
-            found["u"] = (duty.u_wanted * (1 - duty.u_tol / 100), duty.u_wanted * (1 + duty.u_tol / 100))
+            result["u"] = (duty.u_wanted * (1 - duty.u_tol / 100), duty.u_wanted * (1 + duty.u_tol / 100))
         for key, most in (("d_out", q.d_most), ("width", q.b_most), ("length", q.l_most)):
             if most is not None:
-                found[key] = (most,)
-        return found
+                result[key] = (most,)
+        return result
 
     def _say(self, fault: str = "") -> None:
         """One line on where things stand."""
-        found, running = self.found, self.task is not None
+        result, running = self.found, self.task is not None
         self.stop_button.setVisible(running and self.survey is None)
-        many = 0 if found is None else len(found)
+        many = 0 if result is None else len(result)
         kept = int(np.sum(self.keep)) if len(self.keep) == many else many
         if fault or self._fault:
             text = fault or self._fault
-        elif found is None:
+        elif result is None:
             text = (
                 tr("Searching …")
                 if running
@@ -154,18 +154,18 @@ class SurveyView(SurveyParts):
         else:
             text = tr("{kept} of {many} designs", kept=thousands(kept), many=thousands(many))
             if running and self.survey is None:
-                text += tr(", {looked:.0f} % searched", looked=100 * found.looked / max(found.size, 1))
-            elif not found.whole:
+                text += tr(", {looked:.0f} % searched", looked=100 * result.looked / max(result.size, 1))
+            elif not result.whole:
                 text += tr(
                     "; not searched to the end ({looked} of {size})",
-                    looked=thousands(found.looked),
-                    size=thousands(found.size),
+                    looked=thousands(result.looked),
+                    size=thousands(result.size),
                 )
             if self.survey is not None:
                 stale = self.survey.stale(self.session.design.train.duty)
                 if stale:
                     text += tr("; the duty has changed since: {stale}", stale=join(", ", stale))
-            if found.altered(self.session.design):
+            if result.altered(self.session.design):
                 text += tr("; what is required has changed since")
         bad = bool(fault or self._fault)
         th.set_text_role(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
@@ -219,8 +219,8 @@ class SurveyView(SurveyParts):
         self.hover_later.start()
 
     def _show_card(self, n: int) -> None:
-        found = self.found
-        if found is None or n >= len(found):
+        result = self.found
+        if result is None or n >= len(result):
             return
         system = self.session.system
         lines = []
@@ -240,36 +240,36 @@ class SurveyView(SurveyParts):
                     )
                 )
         for key in ("worst", "mass", "eta", "u") if results is None else ("mass", "u"):
-            if key in found.values:
+            if key in result.values:
                 known = CRITERIA[key]
                 lines.append(
                     tr(
                         "{symbol} {values} {system}",
                         symbol=known.symbol,
-                        values=known.text(float(found.values[key][n]), system),
+                        values=known.text(float(result.values[key][n]), system),
                         system=known.unit(system),
                     ).strip()
                 )
-        self.card.show_design(found.label(n), lines, results, self.cloud.point(n).toPoint())
+        self.card.show_design(result.label(n), lines, results, self.cloud.point(n).toPoint())
 
     def _draw_hover(self) -> None:
         self._look_into(self.cloud.hover)
 
     def _look_into(self, n: int) -> None:
         """Evaluate a design found, beside the window; the one asked for before is not wanted any more."""
-        found = self.found
-        if found is None or not 0 <= n < len(found) or n in self.results:
+        result = self.found
+        if result is None or not 0 <= n < len(result) or n in self.results:
             return
         if self.hover_task is not None:
             self.hover_task.give_up()
 
         def show(item: tuple[int, Results]) -> None:
-            if isValid(self) and self.found is found:
+            if isValid(self) and self.found is result:
                 self.results[n] = item[1]
                 if self.cloud.hover == n:
                     self._show_card(n)
 
-        self.hover_task = submit("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+        self.hover_task = submit("cooper.survey.task:each_of", alone(result, n), (0,), take=show)
 
     def put(self, n: int) -> None:
         """Put a design on the shelf; -1 is the present one."""
@@ -286,14 +286,14 @@ class SurveyView(SurveyParts):
             self._show_picks()
         else:
             assert self.found is not None
-            found = self.found
+            result = self.found
 
             def show(item: tuple[int, Results]) -> None:
-                if isValid(self) and self.found is found:
+                if isValid(self) and self.found is result:
                     self.results[n] = item[1]
                     self._show_picks()
 
-            submit("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+            submit("cooper.survey.task:each_of", alone(result, n), (0,), take=show)
         self._say()
 
     def off_shelf(self, n: int) -> None:

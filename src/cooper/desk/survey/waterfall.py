@@ -95,11 +95,11 @@ class Waterfall(QWidget):
         bars = [("all", self.possible), *self.gone, ("left", float(self.left))]
         w = min((self.width() - GAP * (len(bars) - 1)) / max(len(bars), 1), 150.0)
         top = log10(max(self.possible, 10.0))
-        found = []
+        result = []
         for k, (rule, n) in enumerate(bars):
             tall = max(26 * log10(max(n, 1.0) + 1) / top, 1.5) if n else 0.0
-            found.append((rule, n, QRectF(k * (w + GAP), 30 - tall, w, tall)))
-        return found
+            result.append((rule, n, QRectF(k * (w + GAP), 30 - tall, w, tall)))
+        return result
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)

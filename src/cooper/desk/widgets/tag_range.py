@@ -78,13 +78,13 @@ def tell_range(tag: Tag) -> None:
     reach = 5 * max(abs(now), 1.0)
     low, high = now - reach, now + reach
     search = each_range(trials(tag), now, low, high, tag.field.kind == "count", HINT_STEPS)
-    tag.search.start(search, lambda found: show_hint(tag, found, (low, high)))
+    tag.search.start(search, lambda result: show_hint(tag, result, (low, high)))
 
 
-def show_hint(tag: Tag, found: Range, ends: Range) -> None:
+def show_hint(tag: Tag, result: Range, ends: Range) -> None:
     if tag.editor is None:
         return
-    low, high = found
+    low, high = result
     kind, system = tag.field.kind, tag.session.system
     # An end that was reached is only known to work; how far beyond is not looked for.
     first = f"{number(low, kind, system)}" + (tr(" or less") if low == ends[0] else "")

@@ -39,12 +39,12 @@ def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = Fal
     text = translate(text)
     space = QFontMetricsF(font(size)).horizontalAdvance(" ")
     for word in text.split(" "):
-        found = symbol_word(word, DRAWING_SYMBOLS)
+        result = symbol_word(word, DRAWING_SYMBOLS)
         gap = space if runs else 0.0
-        if found is None:
+        if result is None:
             runs.append(Run(word, font(size, bold=bold), color, space=gap))
             continue
-        symbol, index, tail = found
+        symbol, index, tail = result
         first, *rest = symbol_runs(symbol, index, color, size)
         runs += [Run(first.text, first.font, first.color, space=gap), *rest]
         if tail:

@@ -221,8 +221,8 @@ def _critical_section(spur: Tooth, top: Array) -> tuple[Array, Array]:
         k = np.argmin(weak, axis=0)[None]
         low = np.take_along_axis(grid, np.maximum(k - 1, 0), 0)[0]
         high = np.take_along_axis(grid, np.minimum(k + 1, POINTS - 1), 0)[0]
-        found = tuple(np.take_along_axis(a, k, 0)[0] for a in (s, h))
-    return found[0], found[1]
+        result = tuple(np.take_along_axis(a, k, 0)[0] for a in (s, h))
+    return result[0], result[1]
 
 
 def _least_radius(spur: Tooth) -> Array:

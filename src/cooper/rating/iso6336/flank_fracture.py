@@ -264,9 +264,9 @@ def _by_blocks(p: Array, rho: Array, given: tuple[Real, ...]) -> tuple[Array, Ar
     p, rho = (v.reshape(len(p), -1) for v in np.broadcast_arrays(p, rho))
     rows = [np.broadcast_to(as_float(v), size).reshape(-1) for v in given]
     step = max(1, MOST // (DOWN * len(p)))
-    found = [
+    result = [
         material_exposure(p[:, k : k + step], rho[:, k : k + step], *(v[k : k + step] for v in rows))
         for k in range(0, p.shape[1], step)
     ]
-    A, y = (np.concatenate([f[i] for f in found]).reshape(size) for i in (0, 1))
+    A, y = (np.concatenate([f[i] for f in result]).reshape(size) for i in (0, 1))
     return A, y

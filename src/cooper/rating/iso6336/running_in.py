@@ -75,8 +75,8 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
     >>> [round(float(helix_allowance(k, s, 20.0, 3.0)), 2) for k, s in ((0, 800.0), (1, 300.0), (2, 1500.0))]
     [8.0, 11.0, 3.0]
     """
-    found = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
-    return as_float(np.minimum(found, as_float(F_betax)))
+    result = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
+    return as_float(np.minimum(result, as_float(F_betax)))
 
 
 def _by_material(

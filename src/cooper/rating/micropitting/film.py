@@ -371,7 +371,7 @@ def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
     eps_1, eps_2 = (g_E - g_C) / p_bt, (g_C - g_A) / p_bt
     # Tooth loss factor of ISO/TR 14179-2, whose closed form holds for these teeth.
     H_V = np.pi * 2.5 / (16 * 1.5) * (1 - eps_1 - eps_2 + eps_1**2 + eps_2**2)
-    found = film(
+    result = film(
         (g_A, g_E - p_bt, g_C, g_A + p_bt, g_E),
         T2,
         1.5,
@@ -391,4 +391,4 @@ def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
         theta,
         1.2,
     )
-    return as_float(np.min(found.lambda_GF, axis=0))
+    return as_float(np.min(result.lambda_GF, axis=0))
