@@ -32,7 +32,7 @@ def lens(window):
 
 def with_machine(result):
     """The lens once its machine is there."""
-    wait_for(lambda: result.found() is not None, "no machine came")
+    wait_for(lambda: result.machine() is not None, "no machine came")
     settle()
     return result
 
@@ -193,7 +193,7 @@ def test_keys_go_from_piece_to_piece_and_turn_the_machine(window, lens):
 def test_the_whole_machine_turns_its_axes_and_bounds_its_box(window, lens):
     s = window.session
     lens.choose("whole machine")
-    flat = lens.found().housing
+    flat = lens.machine().housing
     typed(lens.tags["phi_stage2"], "60")
     box = s.results.machine.housing
     assert box.width < flat.width and box.height > flat.height
@@ -216,7 +216,7 @@ def test_a_check_of_the_machine_opens_on_its_drawing_and_stops_counting(window, 
     QTest.mouseClick(lens.count, LEFT)
     settle()
     assert s.results.machine is None and not any(c.part for c in s.results.checks)
-    assert lens.found() is not None
+    assert lens.machine() is not None
 
 
 def test_the_load_along_the_face_is_evened_by_a_click(window, lens):
@@ -224,7 +224,7 @@ def test_the_load_along_the_face_is_evened_by_a_click(window, lens):
     s.select_stage(0)
     lens.choose("load along the face")
     settle()
-    face = face_of_mesh(s.design.train, s.results, lens.found(), 0)
+    face = face_of_mesh(s.design.train, s.results, lens.machine(), 0)
     assert lens.face.load().K_Hbeta == pytest.approx(face.K_Hbeta)
     words, change = next(o for o in lens.face.method.options() if "these shafts" in o[0])
     lens.face.method.pick(words, change)

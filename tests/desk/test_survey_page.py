@@ -80,19 +80,19 @@ def test_from_an_empty_start_to_a_design_that_holds(window, arrangements, proces
     assert panel.fault.text() == ""
     wait_for(lambda: survey.task is None and survey.survey is not None)
     settle()
-    assert len(survey.found) > 0
-    assert survey.table.rows.rowCount() == len(survey.found)
+    assert len(survey.result) > 0
+    assert survey.table.rows.rowCount() == len(survey.result)
     # The best margin of the list becomes the design.
     survey.table.rows.sort_by("worst", add=False)
     survey.table.rows.sort_by("worst", add=False)
     best = int(survey.table.rows.order[0])
-    assert survey.found.values["worst"][best] == np.max(survey.found.values["worst"])
+    assert survey.result.values["worst"][best] == np.max(survey.result.values["worst"])
     survey.table.selectRow(0)
     QTest.keyClick(survey.table, Qt.Key.Key_Space)
     settle()
     assert window.pages.currentIndex() == 0
     results = window.session.results
-    assert min(c.margin for c in results.checks) == pytest.approx(survey.found.values["worst"][best], abs=1e-9)
+    assert min(c.margin for c in results.checks) == pytest.approx(survey.result.values["worst"][best], abs=1e-9)
     assert min(c.margin for c in results.checks) >= 0
     assert window.session.design.survey is not None
     if arrangements == ("two stages",):
@@ -106,7 +106,7 @@ def a_whole_machine(window):
     before = [dict(g) for s in window.session.results.stages for g in s.gears]
     QTest.mouseClick(window.bench.lens_buttons["shafts"], Qt.MouseButton.LeftButton)
     lens = window.bench.views["shafts"]
-    wait_for(lambda: lens.found() is not None)
+    wait_for(lambda: lens.machine() is not None)
     settle()
     QTest.mouseClick(lens.chips[-2], Qt.MouseButton.LeftButton)
     QTest.mouseClick(lens.count, Qt.MouseButton.LeftButton)
@@ -196,7 +196,7 @@ def surveyed(window):
 
 
 def test_bounds_filter_cloud_and_table_at_once(window, surveyed):
-    page, result = surveyed, surveyed.found
+    page, result = surveyed, surveyed.result
     row = page.bounds["m_n"]
     row.give(2.0, 3.0)
     settle()
@@ -244,7 +244,7 @@ def test_box_lasso_and_edge_choose_the_same_designs_in_cloud_and_table(window, s
     assert set(page.table.numbers().tolist()) == set(cloud.chosen.tolist())
     page.choose_edge()
     assert set(page.table.numbers().tolist()) == set(cloud.edge.tolist())
-    v = page.found.values
+    v = page.result.values
     for k in cloud.edge.tolist():
         assert not np.any(
             (v["mass"] <= v["mass"][k])
@@ -296,13 +296,13 @@ def test_the_shelf_holds_six_and_shows_what_differs(window, surveyed, tmp_path, 
     path = tmp_path / "kept.cooper.json"
     assert window.save_to(path)
     window.open_demo("winch")
-    assert page.found is None
+    assert page.result is None
     window.open_path(path)
     window.open_survey()
-    wait_for(lambda: page.task is None and page.found is not None and len(page.shelf.picks) == 5)
+    wait_for(lambda: page.task is None and page.result is not None and len(page.shelf.picks) == 5)
     settle()
-    worst = page.found.values["worst"]
-    assert min(c.margin for c in evaluate(page.found.design(0)).checks) == pytest.approx(worst[0], abs=1e-9)
+    worst = page.result.values["worst"]
+    assert min(c.margin for c in evaluate(page.result.design(0)).checks) == pytest.approx(worst[0], abs=1e-9)
     window.session.edit(lambda d, _r: set_many(d, {"train.duty.L_h": 777.0}), "L_h")
     settle()
     assert "L_h" in page.words.text()
@@ -312,14 +312,14 @@ def test_the_shelf_holds_six_and_shows_what_differs(window, surveyed, tmp_path, 
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(out), ""))
     window.run("survey_table")
     settle()
-    assert len(out.read_text().splitlines()) == len(page.found) + 1
+    assert len(out.read_text().splitlines()) == len(page.result) + 1
     assert open_design(path).survey is not None
 
 
 def test_a_search_is_stopped_with_what_is_found_and_another_design_drops_it(window):
     survey, panel = asked(window, ("two stages",), most=60000, power="11 kW", n="1470", u_wanted="14.5", L_h="20000")
     panel.submit()
-    wait_for(lambda: survey.found is not None and len(survey.found) > 0)
+    wait_for(lambda: survey.result is not None and len(survey.result) > 0)
     # What else is asked beside the window does not wait for the survey.
     survey.put(0)
     wait_for(lambda: 0 in survey.results)
@@ -327,36 +327,36 @@ def test_a_search_is_stopped_with_what_is_found_and_another_design_drops_it(wind
     survey.stop()
     # It does not wait for what was being searched: the shelf still comes after it.
     assert survey.task is None and survey.survey is None
-    many = len(survey.found)
+    many = len(survey.result)
     wait_for(lambda: survey.survey is not None)
     settle()
-    assert len(survey.found) == many
+    assert len(survey.result) == many
     assert not survey.survey.whole
     assert "not searched to the end" in survey.words.text()
     survey.sweep(survey.question())
     window.session.saved = window.session.design
     window.open_demo("battery-lift")
     settle()
-    assert survey.found is None
+    assert survey.result is None
     assert window.session.design.survey is None
     # One that holds a survey shows its own.
     window.open_demo("focuser")
-    wait_for(lambda: survey.task is None and survey.found is not None)
-    assert len(survey.found) == len(unpacked(window.session.design.survey))
+    wait_for(lambda: survey.task is None and survey.result is not None)
+    assert len(survey.result) == len(unpacked(window.session.design.survey))
     survey.close_in()
     wait_for(lambda: survey.task is None)
     settle()
-    assert all("around" in survey.found.label(n) for n in range(min(len(survey.found), 3)))
+    assert all("around" in survey.result.label(n) for n in range(min(len(survey.result), 3)))
 
 
 def test_nothing_found_offers_the_least_change(window):
     survey, panel = asked(window, ("pair",), power="40 kW", n="1450", u_wanted="4", m_high="1.25")
     panel.submit()
     wait_for(lambda: survey.task is None and survey.survey is not None)
-    assert len(survey.found) == 0
+    assert len(survey.result) == 0
     wait_for(lambda: survey.findChild(object, "relax_m_high") is not None)
     survey.findChild(object, "relax_m_high").click()
-    wait_for(lambda: survey.task is None and survey.survey is not None and len(survey.found) > 0)
+    wait_for(lambda: survey.task is None and survey.survey is not None and len(survey.result) > 0)
     settle()
     assert survey.question().m_high > 1.25
 

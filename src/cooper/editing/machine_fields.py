@@ -15,14 +15,14 @@ from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.find_machine import NoMachine, machine_of
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_plan import angles_of
 from cooper.results.result_tree import Results
 from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import bores_of
 from cooper.stock.shaft_joints import screw_sizes
 
-Read = Callable[[ShaftFound], float | None]
+Read = Callable[[ShaftResult], float | None]
 Path = tuple[str, ...]
 
 
@@ -39,7 +39,7 @@ def _given(design: Design, path: Path) -> object:
     return node
 
 
-def _shaft_found(d: Design, r: Results, key: str) -> ShaftFound | None:
+def _shaft_found(d: Design, r: Results, key: str) -> ShaftResult | None:
     """The shaft of an identity; None where there is none, or no machine."""
     try:
         return machine_of(d.train, r).shaft(key)
@@ -74,13 +74,13 @@ def _field(shaft: str, path: Path, symbol: str, key: str, proposed: Read, label:
 
 
 def _piece(name: str, value: Callable[[MadeShaft], Callable[[str], float | None]]) -> Read:
-    def read(s: ShaftFound) -> float | None:
+    def read(s: ShaftResult) -> float | None:
         return value(s.made)(name) if any(p.name == name for p in s.made.pieces) else None
 
     return read
 
 
-def diameter_field(s: ShaftFound, name: str) -> Field:
+def diameter_field(s: ShaftResult, name: str) -> Field:
     """Diameter of a piece of shaft; of a bearing's seat its bore."""
     words = tr("diameter of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).d)
@@ -92,7 +92,7 @@ def diameter_field(s: ShaftFound, name: str) -> Field:
     return replace(field, series=series)
 
 
-def length_field(s: ShaftFound, name: str) -> Field:
+def length_field(s: ShaftResult, name: str) -> Field:
     """Length of a piece of shaft."""
     words = tr("length of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).length)
@@ -101,14 +101,14 @@ def length_field(s: ShaftFound, name: str) -> Field:
     )
 
 
-def fillet_field(s: ShaftFound, name: str) -> Field:
+def fillet_field(s: ShaftResult, name: str) -> Field:
     """Fillet radius at the foot of a piece."""
     words = tr("fillet at the foot of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).r)
     return _field(s.key, ("pieces", name, "r"), "r_piece", tr("{key} {name} r", key=s.key, name=name), read, words, 0.1)
 
 
-def hole_field(s: ShaftFound, name: str) -> Field:
+def hole_field(s: ShaftResult, name: str) -> Field:
     """Diameter of a hole across a piece; none until it is given."""
     words = tr("hole across {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).hole or None)
@@ -119,17 +119,17 @@ def hole_field(s: ShaftFound, name: str) -> Field:
     return replace(field, swap=None, clear=lambda d: in_machine(d, (path, None)), empty="none")
 
 
-def pin_field(s: ShaftFound, on: str) -> Field:
+def pin_field(s: ShaftResult, on: str) -> Field:
     """Diameter of the pin across hub and shaft, by its gear or the end it is on."""
 
-    def read(result: ShaftFound) -> float | None:
+    def read(result: ShaftResult) -> float | None:
         return next((j.d_pin for j in result.made.joints if on in (j.gear, j.piece)), None)
 
     words = tr("diameter of the pin on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "d_pin"), "d_pin", f"{s.key} {on} d_pin", read, words, 0.5)
 
 
-def screw_fields(s: ShaftFound, on: str) -> tuple[Field, Field]:
+def screw_fields(s: ShaftResult, on: str) -> tuple[Field, Field]:
     """Thread and tightening torque of the set screws of a hub, by its gear or the end it is on."""
 
     def read(symbol: str) -> Read:
@@ -154,11 +154,11 @@ def screw_fields(s: ShaftFound, on: str) -> tuple[Field, Field]:
     return replace(thread, series=lambda: tuple(one.d for one in screw_sizes())), torque
 
 
-def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
+def rating_field(s: ShaftResult, name: str, symbol: str) -> Field:
     """Rating of a bearing: from typical inner dimensions until the maker's is typed."""
     attribute = {"C_r": "C", "C_0r": "C_0"}[symbol]
 
-    def read(result: ShaftFound) -> float | None:
+    def read(result: ShaftResult) -> float | None:
         return next((getattr(b, attribute) for b in result.made.bearings if b.name == name), None)
 
     words = tr(
@@ -198,7 +198,7 @@ def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
     return replace(field, read=read_typed, give=give)
 
 
-def place_field(s: ShaftFound, name: str) -> Field:
+def place_field(s: ShaftResult, name: str) -> Field:
     """Where a bearing stands that was set by hand, from the middle of the first."""
     path = ("shafts", s.key, "bearings", name, "at")
 
@@ -214,17 +214,17 @@ def place_field(s: ShaftFound, name: str) -> Field:
     return Field(key, "l_bearing", None, read, lambda _d, _r: False, give, fine=1.0, label=words)
 
 
-def joint_field(s: ShaftFound, on: str) -> Field:
+def joint_field(s: ShaftResult, on: str) -> Field:
     """Bearing length of a joint, by its gear or the end it is on."""
 
-    def read(result: ShaftFound) -> float | None:
+    def read(result: ShaftResult) -> float | None:
         return next((j.l_tr for j in result.made.joints if on in (j.gear, j.piece)), None)
 
     words = tr("length that bears of the joint on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "length"), "l_tr", f"{s.key} {on} l_tr", read, words, 1.0)
 
 
-def end_field(s: ShaftFound, name: str, what: str) -> Field:
+def end_field(s: ShaftResult, name: str, what: str) -> Field:
     """Radial force on an end of a shaft from outside, its direction in the end view, or the inertia of what is
     coupled."""
     base = ("shafts", s.key, "ends", name)
@@ -292,7 +292,7 @@ def angle_field(design: Design, stage: int) -> Field:
     )
 
 
-def box_field(symbol: str, value: Callable[[MachineFound], float]) -> Field:
+def box_field(symbol: str, value: Callable[[MachineResult], float]) -> Field:
     """A side of the housing; typing bounds it."""
     attribute = {"L_box": "L_max", "W_box": "W_max", "H_box": "H_max"}[symbol]
 

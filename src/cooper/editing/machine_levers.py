@@ -13,7 +13,7 @@ from cooper.i18n.text import tr
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.machine.shaft_beam import piece_of
 from cooper.results.evaluate import evaluate
-from cooper.results.machine_found import ShaftFound
+from cooper.results.machine_result import ShaftResult
 from cooper.results.result_tree import Check, Results
 from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import bores_of, series_of
@@ -64,7 +64,7 @@ def machine_levers(design: Design, results: Results, check: Check) -> Iterator[F
         )
 
 
-def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
+def _piece(shaft: ShaftResult, rest: str, check: Check) -> str | None:
     """The piece whose diameter decides a check; None where it is cut into the shaft."""
     names = [p.name for p in shaft.made.pieces]
     if check.symbol in ("S_D", "S_Y"):
@@ -77,7 +77,7 @@ def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
     return None if cut else result
 
 
-def _diameter(design: Design, check: Check, shaft: ShaftFound, name: str) -> Found:
+def _diameter(design: Design, check: Check, shaft: ShaftResult, name: str) -> Found:
     piece = shaft.made.piece(name)
     bearing = next((b.bearing.type for b in shaft.made.bearings if b.name == name), None)
     grid = bores_of(bearing) if bearing else STANDARD
@@ -86,7 +86,7 @@ def _diameter(design: Design, check: Check, shaft: ShaftFound, name: str) -> Fou
     return _first(check, tr("diameter of {name}", name=name), "length", wider, lambda d: in_machine(design, (path, d)))
 
 
-def _bearings(design: Design, check: Check, shaft: ShaftFound, name: str) -> Iterator[Found]:
+def _bearings(design: Design, check: Check, shaft: ShaftResult, name: str) -> Iterator[Found]:
     """Each type of bearing in its lightest series that reaches the limit."""
     base = ("shafts", shaft.key, "bearings", name)
     for kind in ("deep groove ball", "cylindrical roller", "spherical roller"):
@@ -99,7 +99,7 @@ def _bearings(design: Design, check: Check, shaft: ShaftFound, name: str) -> Ite
         yield _first(check, "bearing", None, rows, make)
 
 
-def _joints(design: Design, check: Check, shaft: ShaftFound, piece: str) -> Iterator[Found]:
+def _joints(design: Design, check: Check, shaft: ShaftResult, piece: str) -> Iterator[Found]:
     on = piece.removeprefix("seat ")
     path = ("shafts", shaft.key, "joints", on, "kind")
     now = next((j.kind for j in shaft.made.joints if j.piece == piece), "")

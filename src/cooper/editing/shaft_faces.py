@@ -13,7 +13,7 @@ from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft, Piece
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 
 STEP = 0.5
 """Lengths that a moved face comes to where nothing is near to snap to; mm."""
@@ -142,7 +142,7 @@ def _integral(made: MadeShaft, seat: Piece) -> bool:
     return any(j.piece == seat.name and j.kind == "integral" for j in made.joints)
 
 
-def snaps_of(result: MachineFound, shaft: ShaftFound) -> list[Snap]:
+def snaps_of(result: MachineResult, shaft: ShaftResult) -> list[Snap]:
     """What faces of a shaft snap to: gears, bearings and ends of the other shafts, gears of its own, the walls."""
     there = []
     for body in result.bodies:

@@ -10,7 +10,7 @@ from cooper.exchange.dxf_legend import dxf_words
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_outline import shaft_outline
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 from cooper.results.result_tree import Results
 
 LAYERS = {
@@ -38,7 +38,7 @@ def _box(space: Any, x_1: float, x_2: float, y_1: float, y_2: float, layer: str)
     space.add_lwpolyline(corners, close=True, dxfattribs={"layer": layer})
 
 
-def add_sections(doc: Any, space: Any, design: Design, results: Results, m: MachineFound, left: float) -> None:
+def add_sections(doc: Any, space: Any, design: Design, results: Results, m: MachineResult, left: float) -> None:
     """Draw all shafts with their axes unfolded into the plane, right of ``left`` (mm), each as far below the one
     before as their axes are apart."""
     for name, (color, line) in LAYERS.items():

@@ -21,7 +21,7 @@ from cooper.kinds.section import WheelSection
 from cooper.machine.shaft_beam import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import Leg, Point, shaft_path
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_plan import angles_of
 from cooper.results.pose import Placed, pose
 from cooper.results.result_tree import Results
@@ -148,7 +148,7 @@ def _sides(joint: Joint) -> tuple[int, ...]:
     return {"key": (1,), "two keys": (1, -1)}.get(joint.kind, ())
 
 
-def shaft_parts(result: ShaftFound, angle: float) -> list[Part]:
+def shaft_parts(result: ShaftResult, angle: float) -> list[Part]:
     """A shaft with its bearings and keys."""
     made, at = result.made, (*result.axis, 0.0, angle)
     parts = [Part(result.name, shaft_solid(made), [at])]
@@ -175,7 +175,7 @@ def shaft_parts(result: ShaftFound, angle: float) -> list[Part]:
     return parts
 
 
-def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Part]:
+def machine_parts(design: Design, results: Results, m: MachineResult) -> list[Part]:
     """All parts of the machine in place; the gears mesh in phase, each next axis at its angle."""
     turns, placed = _turned(design, results, m)
     parts: list[Part] = []
@@ -232,7 +232,7 @@ def _keys(design: Design, stage: int) -> set[str]:
     }
 
 
-def _joint_of(design: Design, stage: int, i: int, m: MachineFound) -> tuple[int, Joint] | None:
+def _joint_of(design: Design, stage: int, i: int, m: MachineResult) -> tuple[int, Joint] | None:
     """The number of the shaft that a gear sits on, and its joint."""
     mesh = design.train.stages[stage].meshes[0]
     key = design.train.stages[stage].members[(mesh.driver, mesh.driven)[i]].id
@@ -243,7 +243,7 @@ def _joint_of(design: Design, stage: int, i: int, m: MachineFound) -> tuple[int,
     return None
 
 
-def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) -> Body:
+def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineResult) -> Body:
     """The gear with the bore of its seat."""
     body = replace(body, x=0.0, phase=0.0)
     result = _joint_of(design, stage, i, m)
@@ -255,7 +255,7 @@ def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) ->
 
 
 def _turned(
-    design: Design, results: Results, m: MachineFound, turn: float = 0.0
+    design: Design, results: Results, m: MachineResult, turn: float = 0.0
 ) -> tuple[list[float], list[tuple[Placed, Place]]]:
     """How far each shaft is turned against that, and every gear at its place, from the pose of a train whose axes
     lie in line, its input turned by ``turn``.
@@ -309,7 +309,7 @@ def _turned(
 
 
 def machine_bodies(
-    design: Design, results: Results, m: MachineFound, turn: float = 0.0, openings: bool = False
+    design: Design, results: Results, m: MachineResult, turn: float = 0.0, openings: bool = False
 ) -> tuple[list[tuple[Body, list[Place], int]], list[float]]:
     """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft
     (rad), with the input turned by ``turn``. With ``openings`` bores have the keyways and splines of their joints."""
@@ -368,7 +368,7 @@ def shaft_facets(made: MadeShaft) -> list[tuple[Any, Any]]:
     return [(np.asarray(x.vertices), np.asarray(x.faces)) for x in meshes]
 
 
-def _axis_of_set(m: MachineFound, design: Design, k: int) -> tuple[float, float]:
+def _axis_of_set(m: MachineResult, design: Design, k: int) -> tuple[float, float]:
     """The axis about which the set of a stage turns."""
     mine = {g.id for s in design.train.stages[max(k - 2, 0) : k + 3] for g in s.members} & {
         g.id for g in design.train.stages[k].members
@@ -377,7 +377,7 @@ def _axis_of_set(m: MachineFound, design: Design, k: int) -> tuple[float, float]
     return next(m.shafts[b.shaft].axis for b in m.bodies if b.key in names)
 
 
-def _middle(m: MachineFound, body: Any, results: Results, k: int) -> float:
+def _middle(m: MachineResult, body: Any, results: Results, k: int) -> float:
     if body is not None:
         return float(m.places.planes[body.plane][0] + body.lead + body.b / 2)
     # A planet stands in the plane of its set.
@@ -404,7 +404,9 @@ def _centres(results: Results) -> dict[int, float]:
     return result
 
 
-def write_machine_step(design: Design, results: Results, m: MachineFound, path: Path, said: Said | None = None) -> None:
+def write_machine_step(
+    design: Design, results: Results, m: MachineResult, path: Path, said: Said | None = None
+) -> None:
     """STEP assembly of the whole machine."""
     parts = [(p.name, p.solid, p.places) for p in machine_parts(design, results, m)]
     write_step_shapes(parts, path, design.name, said)

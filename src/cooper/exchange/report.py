@@ -33,7 +33,7 @@ from cooper.i18n.translate import translate
 from cooper.results.calculation import Calculated, calculations
 from cooper.results.comparison_notes import all_notes, comparison_notes
 from cooper.results.machine_checks import order_of_failure
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 from cooper.results.machine_why import why_machine
 from cooper.results.result_tree import Check, Results
 from cooper.results.why import why
@@ -343,7 +343,7 @@ def _governed(of: str, worst: Check) -> tuple[str, str]:
     )
 
 
-def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Piece]:
+def _machine(results: Results, m: MachineResult, system: str) -> Iterator[Piece]:
     """Shafts, bearings, joints, the order of failure, and the steps behind each check of the machine."""
 
     def shown(value: float, kind: str) -> str:

@@ -11,7 +11,7 @@ from cooper.arrays import Loose as Array
 from cooper.arrays import any_, as_float
 from cooper.machine.check_bearing import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import Rules
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.train_losses import Around
 from cooper.running.no_load import bearing_loss
 from cooper.stock.bearings import bearing as friction_of
@@ -34,7 +34,7 @@ class BearingRow(Struct, frozen=True):
     holds: bool
 
 
-def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingRow]:
+def bearing_rows(m: MachineResult, shaft: ShaftResult, name: str) -> list[BearingRow]:
     """Bearings of the bores about the present one at a place, those that hold first, the lightest first."""
     k = next(n for n, b in enumerate(shaft.made.bearings) if b.name == name)
     now = shaft.made.bearings[k]
@@ -66,7 +66,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
     return sorted(result, key=lambda r: (not r.holds, r.bearing.mass))
 
 
-def each_bearing(m: MachineFound, key: str, name: str) -> Iterator[list[BearingRow]]:
+def each_bearing(m: MachineResult, key: str, name: str) -> Iterator[list[BearingRow]]:
     """The same, as it is asked for beside the window."""
     shaft = m.shaft(key)
     if shaft is not None:
@@ -79,7 +79,7 @@ def loss_of(b: Bearing, F: float, n: float, rules: Rules) -> float:
     return float(bearing_loss(F, mu, f_0, b.d, b.D_pw, rules.nu, n))
 
 
-def losses_around(m: MachineFound) -> Around:
+def losses_around(m: MachineResult) -> Around:
     """What all bearings of a machine lose, those of planets among them, for losses of the train (`train_losses`)."""
     held = [
         (b.bearing, f.F_r, f.n, 1) for s in m.shafts for b, f in zip(s.made.bearings, s.checked.bearings, strict=True)
@@ -100,6 +100,6 @@ def losses_around(m: MachineFound) -> Around:
     return lost
 
 
-def machine_loss(m: MachineFound) -> float:
+def machine_loss(m: MachineResult) -> float:
     """Loss (W) of all bearings at nominal load."""
     return float(losses_around(m)(m.rules.nu, 1.0, 1.0))

@@ -9,7 +9,7 @@ from cooper.document.models import Train, set_of
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.face_load import SLICES, FaceLoad, Give, face_load, give_of
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.result_tree import Results
 
 BY_SHAFTS = "shafts"
@@ -53,7 +53,7 @@ def _with_factors(train: Train, factors: dict[int, float]) -> Train:
     return train.replace_unchecked(stages=tuple(stages))
 
 
-def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) -> FaceLoad:
+def face_of_mesh(train: Train, results: Results, machine: MachineResult, k: int) -> FaceLoad:
     """The load along the face of the mesh of stage k; raises `OutOfRange` for a mesh on planets, whose shafts no
     force is left on."""
     one = set_of(train, k)
@@ -117,7 +117,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     )
 
 
-def _of_gear(machine: MachineFound, key: str) -> ShaftFound:
+def _of_gear(machine: MachineResult, key: str) -> ShaftResult:
     return next(s for s in machine.shafts if any(seat.gear == key for seat in s.made.wish.seats))
 
 

@@ -23,7 +23,7 @@ from cooper.machine.shaft_model import (
     Rules,
     ShaftRequirements,
 )
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_pins import find_pins
 from cooper.results.machine_plan import Plan, PlannedShaft, plan_of
 from cooper.results.machine_torsion import torsion_of
@@ -68,7 +68,7 @@ def clearance(data: Machine, m_n: float) -> float:
     return data.c if data.c is not None else float(np.ceil(2 * max(3 * m_n, 1.0)) / 2)
 
 
-def find_machine(train: Train, results: Results) -> MachineFound:
+def find_machine(train: Train, results: Results) -> MachineResult:
     """The machine of a train whose meshes are rated; what is not fixed in ``train.machine`` is proposed."""
     data = train.machine or Machine()
     plan = plan_of(train, results, data.angles, data.shafts)
@@ -96,7 +96,7 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     clashes = clashes_of(bodies, standing, tuple(made), places.planes, frozenset(plan.together))
     housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall)
     shafts = tuple(
-        ShaftFound(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, result, strict=True)
+        ShaftResult(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, result, strict=True)
     )
     pins = find_pins(train, results, rules)
     parts = [
@@ -106,7 +106,7 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     lives, rollers = (np.array(v) for v in zip(*parts, strict=True))
     mass = sum(s.checked.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
     mass += sum(float(g.get("mass", 0.0)) for s in results.stages for g in s.gears) + housing.mass
-    return MachineFound(
+    return MachineResult(
         shafts,
         bodies,
         standing,
@@ -121,23 +121,23 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     )
 
 
-def each_machine(train: Train, results: Results) -> Iterator[MachineFound]:
+def each_machine(train: Train, results: Results) -> Iterator[MachineResult]:
     """The same, as it is asked for beside the window."""
     yield find_machine(train, results)
 
 
-_CACHE: list[tuple[Train, MachineFound]] = []
+_CACHE: list[tuple[Train, MachineResult]] = []
 """Machines that were found of the last trains, the last one first."""
 CACHED_MACHINES = 6
 
 
-def keep_machine(train: Train, result: MachineFound) -> None:
+def keep_machine(train: Train, result: MachineResult) -> None:
     """Remember the machine of a train, as it comes from a process beside the window."""
     _CACHE.insert(0, (train, result))
     del _CACHE[CACHED_MACHINES:]
 
 
-def cached_machine(train: Train, results: Results) -> MachineFound | None:
+def cached_machine(train: Train, results: Results) -> MachineResult | None:
     """The machine where it is counted or was found before."""
     if results.machine is not None:
         return results.machine
@@ -149,7 +149,7 @@ class NoMachine(OutOfRange):
     """The machine around sound gears that cannot be worked out, with the reason."""
 
 
-def machine_of(train: Train, results: Results) -> MachineFound:
+def machine_of(train: Train, results: Results) -> MachineResult:
     """The machine of a train, counted or not; found once. Raises `NoMachine` where it cannot be worked out."""
     result = cached_machine(train, results)
     if result is None:

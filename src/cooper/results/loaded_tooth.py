@@ -202,7 +202,7 @@ def _tolerances(s: StageResults, i: int) -> tuple[float, float, float]:
     return float(t["f_pT"]), float(t["f_HalphaT"]), float(t["f_HbetaT"])
 
 
-class LoadedFound(Struct, frozen=True):
+class LoadedResult(Struct, frozen=True):
     """One answer: how fine, the fields of the gears that were asked for, and the mesh cycle where it is there
     already."""
 
@@ -263,12 +263,12 @@ def _along(form: FlankForm) -> bool:
     return bool(form.C_bI or form.C_bII or form.C_beta or form.C_Hbeta)
 
 
-def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedFound]:
+def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedResult]:
     """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as
     fine as is usual."""
     if gears:
         fields = {i: field_basis(ask.bodies[i], ROUGH) for i in gears}
-        yield LoadedFound(tr("rough"), {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
+        yield LoadedResult(tr("rough"), {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
     before: dict[int, FieldBasis] = {}
     last: MeshCycle | None = None
     for fineness, (f, _, _) in FINENESS.items():
@@ -276,11 +276,11 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
         fields = {i: refined(before[i], one) if i in before else one for i, one in fields.items()}
         before = fields
         if fields and (fineness != "coarse" or not cycle):
-            yield LoadedFound(fineness, fields)
+            yield LoadedResult(fineness, fields)
         if cycle:
             result = cycle_of(ask, fineness)
             last = result if last is None else compared(last, result)
-            yield LoadedFound(fineness, fields, last)
+            yield LoadedResult(fineness, fields, last)
     # A nearly sharp fillet asks for more.
     if rough := {i: one for i, one in before.items() if one.error > ENOUGH}:
-        yield LoadedFound("fine", {i: refined(one, field_basis(ask.bodies[i], FINE)) for i, one in rough.items()})
+        yield LoadedResult("fine", {i: refined(one, field_basis(ask.bodies[i], FINE)) for i, one in rough.items()})

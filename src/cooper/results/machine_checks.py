@@ -19,7 +19,7 @@ from cooper.machine.shaft_beam import piece_of
 from cooper.machine.shaft_model import Borne
 from cooper.results.check_types import MOST, Check, make_check
 from cooper.results.find_machine import NoMachine, machine_of
-from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
+from cooper.results.machine_result import MachineResult, PinResult, ShaftResult
 from cooper.results.messages import Note, note
 from cooper.results.result_tree import Results
 from cooper.stock.undercuts import undercut_of
@@ -61,7 +61,7 @@ def coupled(train: Train) -> bool:
     return any(e.J > 0 for s in data.shafts.values() for e in s.ends.values())
 
 
-def machine_checks(train: Train, m: MachineFound) -> list[Check]:
+def machine_checks(train: Train, m: MachineResult) -> list[Check]:
     """Every check of shafts, bearings, joints and housing."""
     result: list[Check] = []
     for s in m.shafts:
@@ -84,7 +84,7 @@ def machine_checks(train: Train, m: MachineFound) -> list[Check]:
     return result
 
 
-def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
+def _shaft(s: ShaftResult, m: MachineResult) -> list[Check]:
     rules, j = m.rules, s.checked
     result: list[Check] = []
 
@@ -123,7 +123,7 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
     return result
 
 
-def _pin(p: PinFound, m: MachineFound) -> list[Check]:
+def _pin(p: PinResult, m: MachineResult) -> list[Check]:
     """The checks of the pins of a set and of the bearings on them."""
     rules, part = m.rules, tr("pin of {key}", key=p.key)
     result: list[Check] = []
@@ -144,7 +144,7 @@ def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     return result
 
 
-def machine_notes(train: Train, m: MachineFound) -> list[Note]:
+def machine_notes(train: Train, m: MachineResult) -> list[Note]:
     """What a reader must know about the machine."""
     result = [note("parts_clash", None, one=c.one, two=c.two, by=c.by) for c in m.clashes]
     for s in m.shafts:
@@ -169,7 +169,7 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
     return result
 
 
-def _faults(s: ShaftFound) -> list[Note]:
+def _faults(s: ShaftResult) -> list[Note]:
     """What cannot be made or put together on one shaft."""
     result: list[Note] = []
     pieces = s.made.pieces
@@ -248,7 +248,7 @@ LEAST_LOAD = {False: 0.01, True: 0.02}
 to slide."""
 
 
-def _bearing_faults(s: ShaftFound, b: Borne, f: BearingCheck) -> list[Note]:
+def _bearing_faults(s: ShaftResult, b: Borne, f: BearingCheck) -> list[Note]:
     """What a bearing cannot do where it stands, and what its typed ratings belong to."""
     result: list[Note] = []
     where, kind = tr("{0}: {1}", s.name, b.name), b.bearing
@@ -279,7 +279,7 @@ def _bearing_faults(s: ShaftFound, b: Borne, f: BearingCheck) -> list[Note]:
     return result
 
 
-def _held_faults(s: ShaftFound) -> list[Note]:
+def _held_faults(s: ShaftResult) -> list[Note]:
     """Where nothing keeps the shaft along its axis, and where a hollow shaft's wall is cut through."""
     result: list[Note] = []
     own = s.made.bearings[:2]

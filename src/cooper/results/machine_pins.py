@@ -10,17 +10,17 @@ from cooper.document.machine_data import Machine
 from cooper.document.models import Train
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.shaft_model import Rules
-from cooper.results.machine_found import PinFound
+from cooper.results.machine_result import PinResult
 from cooper.results.result_tree import Results, SetResults
 from cooper.stock.shaft_steel import shaft_steel
 
 
-def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinFound, ...]:
+def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinResult, ...]:
     """The pins of all sets with planets."""
     return tuple(_pin(train, results, s, rules) for s in results.sets if s.arranged.around)
 
 
-def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFound:
+def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinResult:
     data = train.machine or Machine()
     of = one.arranged
     planet = train.stages[one.first].members[of.planet]
@@ -69,4 +69,4 @@ def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFo
         rules=rules,
         bore=float(planet.d_bore),
     )
-    return PinFound(planet.id, planet.name, one.first, one.planets, pin)
+    return PinResult(planet.id, planet.name, one.first, one.planets, pin)

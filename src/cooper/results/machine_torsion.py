@@ -14,7 +14,7 @@ from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_section import shaft_mass
 from cooper.machine.torsion import TorsionModel, natural_frequencies, ring_inertia, torsion_stiffness
-from cooper.results.machine_found import ShaftFound, Torsion
+from cooper.results.machine_result import ShaftResult, Torsion
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.train_losses import groups_of
 
@@ -89,7 +89,7 @@ MODES = 4
 
 
 def torsion_of(
-    train: Train, results: Results, shafts: tuple[ShaftFound, ...], given: Mapping[str, ShaftData]
+    train: Train, results: Results, shafts: tuple[ShaftResult, ...], given: Mapping[str, ShaftData]
 ) -> Torsion | None:
     """The lowest torsional natural frequencies of the train, and which lies nearest to a speed of its shafts; None
     where a mesh has no stiffness by ISO 6336, or nothing twists."""

@@ -7,13 +7,13 @@ from typing import Any
 
 import numpy as np
 
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 
 LONGEST = 1e9
 """Life (h) that stands for any longer one."""
 
 
-def machine_tree(m: MachineFound) -> dict[str, Any]:
+def machine_tree(m: MachineResult) -> dict[str, Any]:
     """Shafts with their pieces, bearings and joints, the housing, what runs into what."""
     return {
         "shafts": [_shaft(s) for s in m.shafts],
@@ -48,7 +48,7 @@ def machine_tree(m: MachineFound) -> dict[str, Any]:
     }
 
 
-def _shaft(s: ShaftFound) -> dict[str, Any]:
+def _shaft(s: ShaftResult) -> dict[str, Any]:
     j = s.checked
     at_D, S_D = j.place(j.S_D)
     at_Y, S_Y = j.place(j.S_Y)

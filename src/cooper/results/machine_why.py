@@ -11,7 +11,7 @@ from cooper.machine.shaft_beam import cores_of, piece_of
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
-from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
+from cooper.results.machine_result import MachineResult, PinResult, ShaftResult
 from cooper.stock.shaft_joints import screw_size
 
 Row = tuple[str, float, str, str]
@@ -19,7 +19,7 @@ Row = tuple[str, float, str, str]
 P1, P2 = "DIN 743-1:2012", "DIN 743-2:2012"
 
 
-def why_machine(m: MachineFound, part: str, symbol: str) -> list[Row]:
+def why_machine(m: MachineResult, part: str, symbol: str) -> list[Row]:
     """The steps behind a check of a part; none where it is a length against a limit."""
     if symbol == "X_tors" and m.torsion is not None:
         return torsion_rows(m)
@@ -40,7 +40,7 @@ def why_machine(m: MachineFound, part: str, symbol: str) -> list[Row]:
     return []
 
 
-def torsion_rows(m: MachineFound) -> list[Row]:
+def torsion_rows(m: MachineResult) -> list[Row]:
     """Torsional natural frequencies beside the speeds of all shafts."""
     assert m.torsion is not None
     source = tr("shafts, gears, meshes by c_gamma, what is coupled by its J_end")
@@ -49,7 +49,7 @@ def torsion_rows(m: MachineFound) -> list[Row]:
     return [*rows, (f"X_tors, {m.torsion.shaft}", m.torsion.apart, "factor", tr("distance over that speed"))]
 
 
-def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
+def section_rows(s: ShaftResult, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a shaft at the place where it is least."""
     j = s.checked
     S = j.S_D if symbol == "S_D" else j.S_Y
@@ -106,7 +106,7 @@ def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
     ]
 
 
-def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Row]:
+def bearing_rows(s: ShaftResult, name: str, rules: Rules, symbol: str) -> list[Row]:
     """Life or static safety of a bearing."""
     k = next((k for k, b in enumerate(s.made.bearings) if b.name == name), None)
     if k is None:
@@ -146,7 +146,7 @@ def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Ro
     ]
 
 
-def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
+def pin_rows(p: PinResult, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a planet's pin, or life of the bearing on it."""
     pin, f = p.pin, p.pin.checked
     rows: list[Row] = [
@@ -198,7 +198,7 @@ def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
     ]
 
 
-def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
+def joint_rows(s: ShaftResult, piece: str, rules: Rules) -> list[Row]:
     """Safety of a joint."""
     k = next((k for k, j in enumerate(s.made.joints) if j.piece == piece), None)
     if k is None:

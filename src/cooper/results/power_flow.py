@@ -13,7 +13,7 @@ from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.cached_shapes import shape_of
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.refuse import solve_or_refuse
 from cooper.results.result_tree import Results
@@ -193,7 +193,7 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
 
 
-def losses_of(train: Train, machine: MachineFound | None = None) -> tuple[dict[str, float], Curves]:
+def losses_of(train: Train, machine: MachineResult | None = None) -> tuple[dict[str, float], Curves]:
     """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed; with the
     bearings of its machine where it counts."""
     lost = stages_of(train)

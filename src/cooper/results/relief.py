@@ -31,7 +31,7 @@ MAP_LOADS = np.array([0.1, 0.25, 0.5, 0.75, 1.0, 1.25, 1.5])
 MAP_TRIES = 13
 
 
-class ReliefFound(Struct, frozen=True):
+class ReliefChoice(Struct, frozen=True):
     """A tip relief for both gears: its aim, whether long, amount (um) and length of roll (mm), peak-to-peak
     transmission error (um), largest pressure (MPa) and how far tip edges touch outside the path (mm), each without
     relief and with it; ``why`` in words."""
@@ -59,7 +59,7 @@ def lengths(ask: LoadedAsk) -> tuple[float, float]:
     return long, long / 2
 
 
-def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefFound, ...]]:
+def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefChoice, ...]]:
     """Proposals for a long relief, then for a short one, as they are found."""
     bare = cycle_of(relieved(ask, 0.0, 1.0), "coarse")
     # What the loaded teeth give way together is what a tip must stand back by to enter without touching early.
@@ -106,7 +106,7 @@ def _over_range(ask: LoadedAsk, tried: dict[float, MeshCycle], length: float) ->
 
 def _proposal(
     ask: LoadedAsk, aim: str, long: bool, length: float, wanted: float, bare: MeshCycle, most: float
-) -> ReliefFound:
+) -> ReliefChoice:
     C = _step(wanted)
     result = cycle_of(relieved(ask, C, length), "coarse")
     ptp, p, early = (
@@ -136,7 +136,7 @@ def _proposal(
         early=_touch(early[1]),
         early_2=_touch(early[0]),
     )
-    return ReliefFound(aim, long, C, round(length, 3), ptp, p, early, why)
+    return ReliefChoice(aim, long, C, round(length, 3), ptp, p, early, why)
 
 
 def _touch(early: float) -> str:
@@ -148,7 +148,7 @@ def _step(C: float) -> float:
     return round(C) if C >= 3 else round(C, 1)
 
 
-class CrowningFound(Struct, frozen=True):
+class CrowningChoice(Struct, frozen=True):
     """A crowning of the helix (um) that presses the flanks least when the helices lie anywhere in their class, the
     largest pressure without and with it (MPa), and why."""
 
@@ -160,7 +160,7 @@ class CrowningFound(Struct, frozen=True):
 CROWNINGS = 9
 
 
-def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
+def each_crowning(ask: LoadedAsk) -> Iterator[CrowningChoice]:
     """The crowning of the pair whose largest pressure, with both helix slopes at either limit of their classes or
     right, is least."""
     slope = float(np.sqrt(sum(t[2] ** 2 for t in ask.tolerances)))
@@ -173,7 +173,7 @@ def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
     pressed = {float(C): worst(float(C)) for C in np.linspace(0.0, most, CROWNINGS)}
     C = _step(min(pressed, key=lambda one: pressed[one]))
     least = worst(C)
-    yield CrowningFound(
+    yield CrowningChoice(
         C,
         (pressed[0.0], least),
         tr(

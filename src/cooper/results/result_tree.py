@@ -23,7 +23,7 @@ from cooper.kinds.known import ARRANGED
 from cooper.kinds.section import Section
 from cooper.machine.face_load import FaceLoad
 from cooper.results.check_types import Check, Verdict, verdict_of
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 from cooper.results.machine_tree import machine_tree
 from cooper.results.messages import Note
 from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
@@ -150,7 +150,7 @@ class Results(Struct, frozen=True, dict=True):
     checks: tuple[Check, ...]
     notes: tuple[Note, ...]
     sets: tuple[SetResults, ...] = ()
-    machine: MachineFound | None = None
+    machine: MachineResult | None = None
     """Shafts, bearings and housing, where they are counted."""
     faces: dict[int, FaceLoad] = field(default_factory=dict)
     """The load along the face of stages whose K_Hbeta comes from the shafts."""

@@ -14,7 +14,7 @@ from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.shaft_faces import Face, faces_of, move_face, snapped, snaps_of
 from cooper.i18n.text import join, tr
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.result_tree import Results
 
 GRIP = 4
@@ -31,7 +31,7 @@ class FaceDrag(Struct):
     z: float = 0.0
     what: str = ""
 
-    def over(self, shaft: ShaftFound, view: View, at: QPointF) -> Face | None:
+    def over(self, shaft: ShaftResult, view: View, at: QPointF) -> Face | None:
         """The face under the pointer that can be moved."""
         near = []
         for face in faces_of(shaft.made):
@@ -44,12 +44,12 @@ class FaceDrag(Struct):
         """Take hold of a face."""
         self.face, self.z, self.what = face, face.z, ""
 
-    def to(self, result: MachineFound, shaft: ShaftFound, view: View, z: float) -> None:
+    def to(self, result: MachineResult, shaft: ShaftResult, view: View, z: float) -> None:
         """Follow the pointer."""
         if self.face is not None:
             self.z, self.what = snapped(self.face, z, snaps_of(result, shaft), NEAR / view.scale)
 
-    def leave(self, shaft: ShaftFound) -> None:
+    def leave(self, shaft: ShaftResult) -> None:
         """Let go: the face stands where it was dragged to."""
         face, z, self.face = self.face, self.z, None
         if face is None or abs(z - face.z) < 1e-6:

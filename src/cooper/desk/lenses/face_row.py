@@ -16,7 +16,7 @@ from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.machine.face_load import FaceLoad
 from cooper.results.face_of_mesh import face_of_mesh
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 from cooper.results.result_tree import Results
 
 METHODS = {"entered": "entered", "C": tr("by method C"), "f_sh": tr("from f_sh"), "shafts": tr("from these shafts")}
@@ -25,8 +25,8 @@ METHODS = {"entered": "entered", "C": tr("by method C"), "f_sh": tr("from f_sh")
 class FaceRow:
     """What stands above the plot of the selected mesh's face; ``found`` gives the machine."""
 
-    def __init__(self, session: Session, parent: QWidget, result: Callable[[], MachineFound | None]) -> None:
-        self.session, self.found, self.fault = session, result, ""
+    def __init__(self, session: Session, parent: QWidget, result: Callable[[], MachineResult | None]) -> None:
+        self.session, self.machine, self.fault = session, result, ""
         self.even = QPushButton(translate(tr("Even it")), parent)
         self.even.setObjectName("even_face")
         self.even.setProperty("chip", True)
@@ -39,7 +39,7 @@ class FaceRow:
     def load(self) -> FaceLoad | None:
         """The load along the face of the selected mesh, found once for each state; None with ``fault`` where there
         is none."""
-        result, k, results = self.found(), self.session.stage, self.session.results
+        result, k, results = self.machine(), self.session.stage, self.session.results
         if result is None:
             return None
         key = (id(results), k)

@@ -33,7 +33,7 @@ from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
-from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sampled, relieved
+from cooper.results.relief import AIMS, CrowningChoice, ErrorMap, ReliefChoice, Sampled, relieved
 
 SHORT = {
     "smooth": tr("smoothest"),
@@ -62,7 +62,7 @@ class LoadedContact(QWidget):
         self.source = LoadedSource(session, self)
         self.source.came.connect(self._came)
         self.tags: dict[str, Tag] = {}
-        self.reliefs: list[ReliefFound] = []
+        self.reliefs: list[ReliefChoice] = []
         self.why = ""
         self.heads: list[tuple[int, int, str]] = []
         self.foot = 0
@@ -97,7 +97,7 @@ class LoadedContact(QWidget):
         self.sides.setObjectName("relief_flanks")
         self.sides.setProperty("chip", True)
         self.sides.clicked.connect(self._step_flanks)
-        self.crowning: CrowningFound | None = None
+        self.crowning: CrowningChoice | None = None
         self.crown = QPushButton(self)
         self.crown.setObjectName("crowning_of_class")
         self.crown.setProperty("chip", True)
@@ -182,7 +182,7 @@ class LoadedContact(QWidget):
         if self.source.asked is None:
             return
 
-        def take(result: tuple[ReliefFound, ...]) -> None:
+        def take(result: tuple[ReliefChoice, ...]) -> None:
             self.reliefs = [*self.reliefs, *result]
 
         if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.asked, take=take):
@@ -204,7 +204,7 @@ class LoadedContact(QWidget):
         if ask is None:
             return
 
-        def take(result: CrowningFound) -> None:
+        def take(result: CrowningChoice) -> None:
             self.crowning = result
 
         key = pickle.dumps(replace(ask, C_beta=0.0))

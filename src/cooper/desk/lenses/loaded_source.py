@@ -14,7 +14,7 @@ from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis
 from cooper.i18n.text import tr
-from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedFound, loaded_ask
+from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedResult, loaded_ask
 from cooper.results.result_tree import Results
 
 LOADS = {"nominal": tr("nominal load"), "K_A": tr("load with K_A"), "all": tr("load with K_A and K_V")}
@@ -94,7 +94,7 @@ class LoadedSource(QObject):
             self._clear("")
         self.asked = ask
 
-        def take(result: LoadedFound) -> None:
+        def take(result: LoadedResult) -> None:
             if not isValid(self) or self.asked is not ask or self._held is not self.session.results:
                 return
             if self.ask is not ask:

@@ -15,29 +15,29 @@ from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import join, tr
 from cooper.results.bearing_rows import machine_loss
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 
 
 class MachinePainter:
     """Paints a machine into a room: the unfolded section at the left, the end view at the right."""
 
-    def __init__(self, p: QPainter, theme: th.Theme, session: Session, result: MachineFound) -> None:
-        self.p, self.theme, self.session, self.found = p, theme, session, result
+    def __init__(self, p: QPainter, theme: th.Theme, session: Session, result: MachineResult) -> None:
+        self.p, self.theme, self.session, self.machine = p, theme, session, result
 
     def whole(self, room: QRectF) -> None:
         wide = 0.60 * room.width()
         self.section(QRectF(room.left(), room.top(), wide - 10, room.height() - 20))
         self.ends(QRectF(room.left() + wide + 10, room.top(), room.width() - wide - 10, room.height() - 20))
-        h, system = self.found.housing, self.session.system
-        life = self.found.L_sys
+        h, system = self.machine.housing, self.session.system
+        life = self.machine.L_sys
         told = [
             tr(
                 "{mass} with bare walls of {wall}",
-                mass=number_with_unit(self.found.mass, "mass", system),
+                mass=number_with_unit(self.machine.mass, "mass", system),
                 wall=number_with_unit(h.wall, "length", system),
             ),
             tr("{volume:.2f} l inside", volume=h.volume),
-            tr("bearings lose {found}", found=number_with_unit(machine_loss(self.found), "power", system)),
+            tr("bearings lose {found}", found=number_with_unit(machine_loss(self.machine), "power", system)),
             "" if life > 1e8 else tr("all bearings together reach {life}", life=number_with_unit(life, "time", system)),
         ]
         words(
@@ -52,15 +52,15 @@ class MachinePainter:
     def heights(self) -> list[float]:
         """Where each axis lies in the unfolded section: as far below the one before as the axes are apart; mm."""
         y, result = 0.0, []
-        for k, s in enumerate(self.found.shafts):
+        for k, s in enumerate(self.machine.shafts):
             if k:
-                a = self.found.shafts[k - 1].axis
+                a = self.machine.shafts[k - 1].axis
                 y += hypot(s.axis[0] - a[0], s.axis[1] - a[1])
             result.append(y)
         return result
 
     def section(self, room: QRectF) -> None:
-        result, heights = self.found, self.heights()
+        result, heights = self.machine, self.heights()
         reach = [
             max([b.r for b in result.bodies if b.shaft == k] + [b.bearing.D / 2 for b in s.made.bearings])
             for k, s in enumerate(result.shafts)
@@ -91,22 +91,22 @@ class MachinePainter:
                 right=shared or not first,
             )
 
-    def set_of(self, painter: ShaftPainter, s: ShaftFound) -> None:
+    def set_of(self, painter: ShaftPainter, s: ShaftResult) -> None:
         """What stands about a shaft without turning with it: a ring that is held, planets on their pins between the
         carrier's walls."""
-        k = self.found.shafts.index(s)
+        k = self.machine.shafts.index(s)
         seats = {x.gear for x in s.made.wish.seats}
-        for b in self.found.bodies:
+        for b in self.machine.bodies:
             if b.shaft != k or (b.key in seats and not b.key.startswith("carrier of")):
                 continue
-            start = self.found.places.planes[b.plane][0] + b.lead
+            start = self.machine.places.planes[b.plane][0] + b.lead
             if not b.key.startswith("carrier of"):
                 painter.part(start, start + b.b, b.r_in, b.r, "driven", cut=True)
                 continue
             wall = b.b / 6
             for z in (start, start + b.b - wall):
                 painter.part(z, z + wall, b.r_in, b.r, "driven", cut=True)
-            pin = next((p for p in self.found.pins if b.key == f"carrier of {p.key}"), None)
+            pin = next((p for p in self.machine.pins if b.key == f"carrier of {p.key}"), None)
             if pin is None:
                 continue
             results = self.session.results
@@ -131,7 +131,7 @@ class MachinePainter:
 
     def _walls(self, scale: float, x0: float, start: float, top: float, high: float) -> None:
         """The end walls of the housing."""
-        inner, wall = self.found.places.inner, self.found.housing.wall
+        inner, wall = self.machine.places.inner, self.machine.housing.wall
         self.p.setPen(Qt.PenStyle.NoPen)
         self.p.setBrush(self.theme.color("line", 0.35))
         for z_1, z_2 in ((inner[0] - wall, inner[0]), (inner[1], inner[1] + wall)):
@@ -140,7 +140,7 @@ class MachinePainter:
     def ends(self, room: QRectF) -> None:
         """The end view: gears as circles about their axes, bearings, lines of centres, the housing's inside and
         outside."""
-        p, t, result = self.p, self.theme, self.found
+        p, t, result = self.p, self.theme, self.machine
         h = result.housing
         scale = min((room.width() - 30) / h.width, (room.height() - 30) / h.height)
         cx, cy = (h.x[0] + h.x[1]) / 2, (h.y[0] + h.y[1]) / 2

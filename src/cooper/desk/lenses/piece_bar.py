@@ -31,7 +31,7 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import SCREWS
 from cooper.results.find_machine import cached_machine
-from cooper.results.machine_found import ShaftFound
+from cooper.results.machine_result import ShaftResult
 from cooper.results.machine_why import why_machine
 from cooper.stock.fits import shaft_deviations
 from cooper.stock.rolling import rolling_types, series_of
@@ -67,7 +67,7 @@ class PieceBar(QWidget):
         self.tags: list[Tag] = []
         self.choices: list[Choice] = []
 
-    def show_piece(self, shaft: ShaftFound | None, name: str) -> None:
+    def show_piece(self, shaft: ShaftResult | None, name: str) -> None:
         """The data of a piece; an empty name tells what a click does."""
         kind = "" if shaft is None else self._kind(shaft, name)
         joint = "" if shaft is None else self._joint_kind(shaft, name)
@@ -84,11 +84,11 @@ class PieceBar(QWidget):
         plain_tip(self.told, "" if shaft is None else self._steps(shaft, name, kind))
 
     @staticmethod
-    def _kind(shaft: ShaftFound, name: str) -> str:
+    def _kind(shaft: ShaftResult, name: str) -> str:
         piece = next((p for p in shaft.made.pieces if p.name == name), None)
         return "" if piece is None else piece.kind
 
-    def _make(self, shaft: ShaftFound | None, name: str, kind: str) -> None:
+    def _make(self, shaft: ShaftResult | None, name: str, kind: str) -> None:
         while self.row.count():
             item = self.row.takeAt(0)
             widget = None if item is None else item.widget()
@@ -139,7 +139,7 @@ class PieceBar(QWidget):
         th.set_text_role(self.told, "muted", th.SMALL)
         self.row.addStretch(1)
 
-    def _title(self, shaft: ShaftFound, name: str) -> str:
+    def _title(self, shaft: ShaftResult, name: str) -> str:
         seat = next((s for s in shaft.made.wish.seats if name == f"seat {s.gear}"), None)
         return tr("seat of {name}", name=seat.name) if seat is not None else name
 
@@ -156,11 +156,11 @@ class PieceBar(QWidget):
 
     # -- choices
 
-    def _now(self) -> ShaftFound | None:
+    def _now(self) -> ShaftResult | None:
         result = cached_machine(self.session.design.train, self.session.results)
         return None if result is None else result.shaft(str(self.shown[0]))
 
-    def _types(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+    def _types(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
             s = self._now() or shaft
             return next((b.bearing.type for b in s.made.bearings if b.name == name), "")
@@ -172,7 +172,7 @@ class PieceBar(QWidget):
 
         return now, options
 
-    def _series(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+    def _series(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
         def bearing() -> tuple[str, str]:
             s = self._now() or shaft
             b = next((b.bearing for b in s.made.bearings if b.name == name), None)
@@ -191,7 +191,7 @@ class PieceBar(QWidget):
 
         return now, options
 
-    def _paired(self, shaft: ShaftFound) -> tuple[object, object]:
+    def _paired(self, shaft: ShaftResult) -> tuple[object, object]:
         def now(d: Design) -> str:
             given = d.train.machine.shafts.get(shaft.key) if d.train.machine is not None else None
             return PAIRED[0] if given is None else given.paired
@@ -202,13 +202,13 @@ class PieceBar(QWidget):
 
         return now, options
 
-    def _on(self, shaft: ShaftFound, name: str) -> str:
+    def _on(self, shaft: ShaftResult, name: str) -> str:
         return name.removeprefix("seat ") if name.startswith("seat ") else name
 
-    def _has_undercut(self, shaft: ShaftFound, name: str) -> str:
+    def _has_undercut(self, shaft: ShaftResult, name: str) -> str:
         return next((p.undercut for p in shaft.made.pieces if p.name == name), "")
 
-    def _undercuts(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+    def _undercuts(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
             form = self._has_undercut(self._now() or shaft, name)
             return tr("undercut {form}", form=form) if form else "fillet"
@@ -222,10 +222,10 @@ class PieceBar(QWidget):
 
         return now, options
 
-    def _joint_kind(self, shaft: ShaftFound, name: str) -> str:
+    def _joint_kind(self, shaft: ShaftResult, name: str) -> str:
         return next((j.kind for j in shaft.made.joints if j.piece == name), "")
 
-    def _joints(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+    def _joints(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
             return self._joint_kind(self._now() or shaft, name)
 
@@ -239,7 +239,7 @@ class PieceBar(QWidget):
 
     # -- what it comes to
 
-    def _steps(self, shaft: ShaftFound, name: str, kind: str) -> str:
+    def _steps(self, shaft: ShaftResult, name: str, kind: str) -> str:
         """The steps behind what is told, for the tooltip."""
         result = cached_machine(self.session.design.train, self.session.results)
         if result is None:
@@ -254,7 +254,7 @@ class PieceBar(QWidget):
             ),
         )
 
-    def _words(self, shaft: ShaftFound, name: str, kind: str) -> str:
+    def _words(self, shaft: ShaftResult, name: str, kind: str) -> str:
         system = self.session.system
         if not kind:
             return tr(

@@ -15,7 +15,7 @@ from cooper.document.models import Train
 from cooper.document.units import number_with_unit
 from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import shaft_outline
-from cooper.results.machine_found import ShaftFound
+from cooper.results.machine_result import ShaftResult
 from cooper.results.result_tree import Results
 
 BREAK = 1.12
@@ -37,7 +37,7 @@ class GearLook(Struct, frozen=True):
 
 
 def gear_looks(
-    train: Train, results: Results, shaft: ShaftFound, planes: tuple[tuple[float, float], ...]
+    train: Train, results: Results, shaft: ShaftResult, planes: tuple[tuple[float, float], ...]
 ) -> dict[str, GearLook]:
     """The gears of a shaft by identity, with the blanks that they are made of."""
     result: dict[str, GearLook] = {}
@@ -86,7 +86,7 @@ class View(Struct):
         return QRectF(QPointF(self.x(z_1), top), QPointF(self.x(z_2), bottom))
 
 
-def extent_of(shaft: ShaftFound) -> tuple[float, float, float]:
+def extent_of(shaft: ShaftResult) -> tuple[float, float, float]:
     """Ends along the shaft, with its gears, and the radius that is shown around it; mm."""
     made = shaft.made
     starts = [made.start, *(s.at - s.b / 2 for s in made.wish.seats)]
@@ -107,7 +107,7 @@ class ShaftPainter:
         brush.setTransform(QTransform().scale(0.8, 0.8))
         return brush
 
-    def whole(self, shaft: ShaftFound, looks: dict[str, GearLook], selected: str) -> None:
+    def whole(self, shaft: ShaftResult, looks: dict[str, GearLook], selected: str) -> None:
         for seat in shaft.made.wish.seats:
             self.gear(seat.gear, shaft.made, looks)
         for k, b in enumerate(shaft.made.bearings):
@@ -319,7 +319,7 @@ class ShaftPainter:
                 y = v.y + side * v.scale * piece.d / 2
                 p.drawLine(QPointF(v.x(piece.start), y), QPointF(v.x(piece.end), y))
 
-    def axis(self, shaft: ShaftFound) -> None:
+    def axis(self, shaft: ShaftResult) -> None:
         pen = QPen(self.theme.color("muted"), th.HAIR)
         pen.setDashPattern([12, 3, 2, 3])
         self.p.setPen(pen)
@@ -328,7 +328,7 @@ class ShaftPainter:
 
     # -- forces
 
-    def forces(self, shaft: ShaftFound, case: int) -> None:
+    def forces(self, shaft: ShaftResult, case: int) -> None:
         """Radial forces of the meshes and the bearings as arrows towards the shaft, thrust along it."""
         # What pushes all around, as planets do, leaves a torque alone: the forces on one gear are drawn together.
         net: dict[tuple[str, float], np.ndarray] = {}

@@ -8,13 +8,13 @@ from cooper.desk.lenses.shafts_places import FACE, WHOLE
 from cooper.editing.fields import Field
 from cooper.editing.machine_fields import angle_field, box_field, diameter_field, face_fields, length_field
 from cooper.machine.shaft_model import Piece
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 
 if TYPE_CHECKING:
     from cooper.desk.lenses.shafts_lens import ShaftsLens
 
 
-def fields_of(lens: ShaftsLens, result: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
+def fields_of(lens: ShaftsLens, result: MachineResult | None, shaft: ShaftResult | None) -> dict[str, Field]:
     if result is None:
         return {}
     if lens.key == WHOLE:
@@ -41,7 +41,7 @@ def is_free(lens: ShaftsLens, k: int) -> bool:
     return one is None or not one.arranged.around
 
 
-def has_length(shaft: ShaftFound, p: Piece) -> bool:
+def has_length(shaft: ShaftResult, p: Piece) -> bool:
     if ", part " in p.name or any(q.name.startswith(f"{p.name}, part ") for q in shaft.made.pieces):
         return False
     if p.kind in ("end", "seat", "collar"):

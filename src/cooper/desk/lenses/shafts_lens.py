@@ -44,7 +44,7 @@ from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.machine.shaft_beam import piece_of
 from cooper.results.find_machine import cached_machine, keep_machine
-from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
@@ -91,13 +91,13 @@ class ShaftsLens(Lens):
         self.count.setObjectName("count_machine")
         self.count.setProperty("chip", True)
         self.count.clicked.connect(self._count)
-        self.face = FaceRow(session, self, self.found)
+        self.face = FaceRow(session, self, self.machine)
         session.stage_selected.connect(self._follow_stage)
         self.refresh()
 
     # -- what it shows
 
-    def found(self) -> MachineFound | None:
+    def machine(self) -> MachineResult | None:
         """The machine; asked for beside the window where it is not known yet."""
         train, results = self.session.design.train, self.session.results
         found = cached_machine(train, results)
@@ -106,7 +106,7 @@ class ShaftsLens(Lens):
             if self._task is not None:
                 self._task.give_up()
 
-            def take(one: MachineFound) -> None:
+            def take(one: MachineResult) -> None:
                 keep_machine(train, one)
 
             def done(fault: Exception | None) -> None:
@@ -118,8 +118,8 @@ class ShaftsLens(Lens):
         return found
 
     @property
-    def shaft(self) -> ShaftFound | None:
-        result = self.found()
+    def shaft(self) -> ShaftResult | None:
+        result = self.machine()
         return None if result is None or self.key in (WHOLE, FACE) else result.shaft(self.key)
 
     def _follow_stage(self, _k: int) -> None:
@@ -142,7 +142,7 @@ class ShaftsLens(Lens):
         if not self.isVisible() and self._made:
             self._made = ("stale",)
             return
-        result = self.found()
+        result = self.machine()
         if result is not None and self.key not in (WHOLE, FACE) and result.shaft(self.key) is None:
             self.key, self.piece = result.shafts_of(self.session.stage)[0].key, ""
         names = () if result is None else tuple((s.key, s.name) for s in result.shafts)
@@ -195,7 +195,7 @@ class ShaftsLens(Lens):
     def choose(self, key: str) -> None:
         """Show a shaft, or the whole machine."""
         self.key, self.piece = key, ""
-        result = self.found()
+        result = self.machine()
         shaft = None if result is None else result.shaft(key)
         if shaft is not None and shaft.stage != self.session.stage:
             self.session.select_stage(shaft.stage)
@@ -203,7 +203,7 @@ class ShaftsLens(Lens):
 
     def show_part(self, part: str) -> None:
         """Show the shaft and the piece that a check's part names; the whole machine for what is no part of a shaft."""
-        result = self.found()
+        result = self.machine()
         shafts = () if result is None else result.shafts
         here = [s for s in shafts if part == s.key or part.startswith(f"{s.key} ")]
         if not here:
@@ -288,7 +288,7 @@ class ShaftsLens(Lens):
         if tag is not None:
             tag.step(1 if key == Qt.Key.Key_Up else -1, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
 
-    def _place(self, shaft: ShaftFound) -> float | None:
+    def _place(self, shaft: ShaftResult) -> float | None:
         """Where the pointer is along the shaft, else the middle of the selected piece; None where neither is."""
         middle = next((p.at for p in shaft.made.pieces if p.name == self.piece), None)
         return middle if self.cursor_at is None else self.cursor_at
@@ -368,7 +368,7 @@ class ShaftsLens(Lens):
             return
         z = view.z(event.position().x())
         self.cursor_at = z if shaft.made.start <= z <= shaft.made.end else None
-        result = self.found()
+        result = self.machine()
         if self.moving.face is not None and result is not None:
             self.moving.to(result, shaft, view, z)
         elif self.dragged is None and self.moving.over(shaft, view, event.position()) is not None:

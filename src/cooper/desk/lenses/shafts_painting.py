@@ -18,13 +18,13 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number
 from cooper.i18n.text import tr
 from cooper.results.find_machine import cached_machine
-from cooper.results.machine_found import ShaftFound
+from cooper.results.machine_result import ShaftResult
 
 if TYPE_CHECKING:
     from cooper.desk.lenses.shafts_lens import ShaftsLens
 
 
-def paint_leaders(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) -> None:
+def paint_leaders(lens: ShaftsLens, p: QPainter, shaft: ShaftResult, view: View) -> None:
     t = lens.theme
     for piece in shaft.made.pieces:
         for suffix, side in (("d", -1), ("l", 1)):
@@ -42,10 +42,10 @@ def paint_leaders(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) 
                 p.drawLine(QPointF(view.x(piece.start), y), QPointF(view.x(piece.end), y))
 
 
-def paint_worst(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) -> None:
+def paint_worst(lens: ShaftsLens, p: QPainter, shaft: ShaftResult, view: View) -> None:
     """A mark at the place of the least safety."""
     at, S = shaft.checked.place(shaft.checked.S_D)
-    result = lens.found()
+    result = lens.machine()
     limit = 1.5 if result is None else result.rules.S_Dmin
     role = "short" if limit > S else "thin" if 1.1 * limit > S else "holds"
     x = view.x(at)
@@ -55,7 +55,7 @@ def paint_worst(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) ->
     p.drawLine(QPointF(x - 5, y + 5), QPointF(x + 5, y - 5))
 
 
-def paint_dragging(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View) -> None:
+def paint_dragging(lens: ShaftsLens, p: QPainter, shaft: ShaftResult, view: View) -> None:
     assert lens.dragged is not None
     name, d = lens.dragged
     piece = shaft.made.piece(name)
@@ -67,7 +67,7 @@ def paint_dragging(lens: ShaftsLens, p: QPainter, shaft: ShaftFound, view: View)
     words(p, text, th.font(bold=True), lens.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
 
 
-def shaft_before(lens: ShaftsLens, key: str) -> ShaftFound | None:
+def shaft_before(lens: ShaftsLens, key: str) -> ShaftResult | None:
     state = lens.session.before
     if state is None:
         return None
@@ -80,7 +80,7 @@ def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
     p.setRenderHint(QPainter.RenderHint.Antialiasing)
     t = lens.theme
     p.fillRect(lens.rect(), t.color("paper"))
-    result = lens.found()
+    result = lens.machine()
     if result is None:
         told = lens.fault or tr("Laying out shafts, bearings and housing …")
         words(p, told, th.font(), t.color("short" if lens.fault else "muted"), 20, 100)

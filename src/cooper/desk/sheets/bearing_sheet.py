@@ -21,7 +21,7 @@ from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.results.bearing_rows import BearingRow
 from cooper.results.find_machine import cached_machine, keep_machine
-from cooper.results.machine_found import MachineFound
+from cooper.results.machine_result import MachineResult
 
 
 class BearingSheet(Sheet):
@@ -82,7 +82,7 @@ class BearingSheet(Sheet):
             return
         self.finder.words.setText(translate(tr("The machine is laid out …")))
 
-        def take(machine: MachineFound) -> None:
+        def take(machine: MachineResult) -> None:
             keep_machine(train, machine)
             if isValid(self):
                 self._lay_out()
@@ -93,7 +93,7 @@ class BearingSheet(Sheet):
 
         submit("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
 
-    def _begin(self, result: MachineFound) -> None:
+    def _begin(self, result: MachineResult) -> None:
         """List what fits at the place that is selected, else at the first of the stage's shaft."""
         here = result.shaft(self.shaft) or result.shafts_of(self.session.stage)[0]
         names = [b.name for b in here.made.bearings]

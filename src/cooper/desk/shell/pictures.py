@@ -54,11 +54,11 @@ def _survey(window: Window) -> None:
     """The kept survey, with a design under the pointer and three on the shelf."""
     page = window.open_survey()
     settle()
-    if page.found is None or not len(page.found):
+    if page.result is None or not len(page.result):
         return
     page.cloud.grab()
     # The best-possible edge, where it is found by now.
-    edge = page.cloud.edge if len(page.cloud.edge) else range(len(page.found))
+    edge = page.cloud.edge if len(page.cloud.edge) else range(len(page.result))
     for share in (0.05, 0.3, 0.8):
         page.put(int(edge[int(share * (len(edge) - 1))]))
     settle()
@@ -81,7 +81,7 @@ def _shafts(window: Window, what: str, piece: str = "") -> None:
     window.bench.set_lens("shafts")
     lens = window.bench.view("shafts")
     settle()
-    result = lens.found()
+    result = lens.machine()
     if result is None:
         return
     lens.choose(what or result.shafts[len(result.shafts) // 2].key)

@@ -145,7 +145,7 @@ class ExportCommands:
         """Write the stored designs of the survey in the order of its table; in a worker process, as there may be very
         many."""
         page = self.window.survey_page
-        if page is None or page.found is None or not len(page.found):
+        if page is None or page.result is None or not len(page.result):
             self.window.notice.report(tr("No design was found yet: there is no table to save"), bad=True)
             return
         keys = [k for k in page.table.rows.columns if k != "what"]
@@ -157,7 +157,7 @@ class ExportCommands:
 
         submit(
             "cooper.exchange.survey_table:save_survey",
-            page.found,
+            page.result,
             path,
             keys,
             rows,
@@ -232,7 +232,7 @@ def _export_train(window: Window, kind: str) -> None:
 def _no_survey(window: Window) -> str:
     """Why there is no table of a survey."""
     page = window.survey_page
-    return "" if page is not None and page.found is not None else tr("Nothing was searched yet")
+    return "" if page is not None and page.result is not None else tr("Nothing was searched yet")
 
 
 def _idle(window: Window) -> str:

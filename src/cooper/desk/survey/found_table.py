@@ -28,7 +28,7 @@ class FoundModel(QAbstractTableModel):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.found: SurveyResult | None = None
+        self.result: SurveyResult | None = None
         self.order: NDArray[np.int64] = np.empty(0, dtype=np.int64)
         self.columns: list[str] = list(FIRST)
         self.by: list[tuple[str, bool]] = [("mass", True)]
@@ -38,7 +38,7 @@ class FoundModel(QAbstractTableModel):
 
     def show(self, result: SurveyResult, keep: NDArray[np.bool_]) -> None:
         self.beginResetModel()
-        self.found, self._kept = result, keep
+        self.result, self._kept = result, keep
         values = result.values
         # Of designs with more than one module the column shows the first and the last.
         self.modules_differ = "m_last" in values and bool(np.any(values["m_last"] != values["m_n"]))
@@ -47,12 +47,12 @@ class FoundModel(QAbstractTableModel):
 
     def _sort(self) -> None:
         rows = np.flatnonzero(self._kept)
-        if self.found is None:
+        if self.result is None:
             self.order = rows
             return
         keys = []
         for key, up in reversed(self.by):
-            v = self.found.pattern.astype(float) if key == "what" else self.found.values.get(key)
+            v = self.result.pattern.astype(float) if key == "what" else self.result.values.get(key)
             if v is not None:
                 keys.append(v[rows] if up else -v[rows])
         self.order = rows[np.lexsort(keys)] if keys else rows
@@ -83,20 +83,20 @@ class FoundModel(QAbstractTableModel):
 
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""
-        assert self.found is not None
+        assert self.result is not None
         n, key = int(self.order[row]), self.columns[column]
         if key == "what":
-            return self.found.label(n)
-        values = self.found.values.get(key)
+            return self.result.label(n)
+        values = self.result.values.get(key)
         told = "–" if values is None else CRITERIA[key].text(float(values[n]), self.system)
         if key == "m_n" and self.modules_differ and values is not None:
-            last = float(self.found.values["m_last"][n])
+            last = float(self.result.values["m_last"][n])
             if last != float(values[n]):
                 told += f" / {CRITERIA['m_last'].text(last, self.system)}"
         return told
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if not index.isValid() or self.found is None or index.row() >= len(self.order):
+        if not index.isValid() or self.result is None or index.row() >= len(self.order):
             return None
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
             if role == Qt.ItemDataRole.ToolTipRole and self.columns[index.column()] != "what":
@@ -164,7 +164,7 @@ class FoundTable(QTableView):
         self._telling = True
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        if self.rows.found is not None:
+        if self.rows.result is not None:
             right = [key != "what" for key in self.rows.columns]
             paint_cells(
                 QPainter(self.viewport()), self, event.rect(), self.rows.text, to_right=lambda _text, n: right[n]

@@ -51,7 +51,7 @@ class RelaxBar(QWidget):
         row.addWidget(self.words)
         row.addStretch(1)
         self.buttons: list[QPushButton] = []
-        self.found: SurveyResult | None = None
+        self.result: SurveyResult | None = None
         self.task: Task | None = None
         self.hide()
 
@@ -63,7 +63,7 @@ class RelaxBar(QWidget):
         """Nothing is shown, nothing looked for."""
         if self.task is not None:
             self.task.give_up()
-        self.found = None
+        self.result = None
         for button in self.buttons:
             button.hide()
             button.deleteLater()
@@ -74,7 +74,7 @@ class RelaxBar(QWidget):
     def look(self, result: SurveyResult, design: Design, system: str) -> None:
         """Look for the changes, beside the window."""
         self.clear()
-        self.found = result
+        self.result = result
         top = max(result.gone, key=lambda r: result.gone[r], default="")
         start = (
             tr("Nothing is left")
@@ -95,7 +95,7 @@ class RelaxBar(QWidget):
         )
 
     def _take_in(self, result: SurveyResult, system: str, item: Relaxed) -> None:
-        if not isValid(self) or self.found is not result or item.value is None or len(self.buttons) >= MOST_WAYS:
+        if not isValid(self) or self.result is not result or item.value is None or len(self.buttons) >= MOST_WAYS:
             return
         kind = KINDS.get(item.key)
         value = tr("{value:g}", value=item.value) if kind is None else number_with_unit(item.value, kind, system)
@@ -106,7 +106,7 @@ class RelaxBar(QWidget):
         self.buttons.append(button)
 
     def _done(self, result: SurveyResult, fault: Exception | None) -> None:
-        if isValid(self) and self.found is result:
+        if isValid(self) and self.result is result:
             self.words.setText(
                 translate(
                     tr("The least change of one bound that lets some live:")

@@ -213,7 +213,7 @@ class SurveyPage(SurveyView):
     def _clear(self) -> None:
         self.hover_later.stop()
         self.card.hide()
-        self.found, self.survey = None, None
+        self.result, self.survey = None, None
         self.keep = np.empty(0, dtype=bool)
         self.picks, self.results = [], {}
         for row in self.bounds.values():
@@ -236,7 +236,7 @@ class SurveyPage(SurveyView):
     def reopen(self) -> None:
         """Show what the document keeps, unless it is here already."""
         kept = self.session.design.survey
-        if kept is None or self.task is not None or (self.survey is kept and self.found is not None):
+        if kept is None or self.task is not None or (self.survey is kept and self.result is not None):
             return
         self._clear()
         self.survey, self.around = kept, kept.around
@@ -249,7 +249,7 @@ class SurveyPage(SurveyView):
         self._fault = "" if fault is None else message_of(fault)
         if self.survey is not None and fault is None:
             for n in self.survey.shelf:
-                if self.found is not None and n < len(self.found):
+                if self.result is not None and n < len(self.result):
                     self.put(n)
         self._refresh_in(SOON_MS)
 
@@ -259,15 +259,15 @@ class SurveyPage(SurveyView):
         if not isValid(self):
             return
         if isinstance(item, SurveyResult):
-            self.found = item
-        elif self.found is not None:
-            before = len(self.found)
-            looked = self.found.looked
-            self.found.add(item)
+            self.result = item
+        elif self.result is not None:
+            before = len(self.result)
+            looked = self.result.looked
+            self.result.add(item)
             if self.survey is not None:
                 # Reopened: what was looked at is known already.
-                self.found.looked = looked
-            if before == 0 and len(self.found):
+                self.result.looked = looked
+            if before == 0 and len(self.result):
                 self._refresh()
         if not self._later.busy:
             # While more comes in not for every batch.
@@ -277,16 +277,16 @@ class SurveyPage(SurveyView):
         self.task = None
         if fault is not None:
             self._fault = message_of(fault)
-        elif self.found is not None:
-            self.found.whole = self.found.looked >= self.found.size
+        elif self.result is not None:
+            self.result.whole = self.result.looked >= self.result.size
             self._keep()
         self._refresh_in(SOON_MS)
-        if fault is None and self.found is not None and not len(self.found):
+        if fault is None and self.result is not None and not len(self.result):
             self.relax()
 
     def _keep(self) -> None:
         """Keep what was found with the document: packed beside the window, then a state of the Trail."""
-        result, design = self.found, self.session.design
+        result, design = self.result, self.session.design
         if result is None:
             return
         around = self.around
@@ -294,7 +294,7 @@ class SurveyPage(SurveyView):
         plain = design.replace_unchecked(survey=None)
 
         def store(survey: Survey | None) -> None:
-            if not isValid(self) or self.found is not result:
+            if not isValid(self) or self.result is not result:
                 return
             if survey is None:
                 # The process that found it is another one by now.
@@ -344,11 +344,11 @@ class SurveyPage(SurveyView):
 
     def take(self, n: int, *, rounding: bool = False) -> None:
         """Make a design the present one, as a state of the Trail; the survey stays with it."""
-        if n < 0 or self.found is None or n >= len(self.found):
+        if n < 0 or self.result is None or n >= len(self.result):
             return
-        label = self.found.label(n)
+        label = self.result.label(n)
         try:
-            design = self.found.design(n, self.session.design, around=self.around is not None)
+            design = self.result.design(n, self.session.design, around=self.around is not None)
         except OutOfRange as fault:
             self.told.emit(tr("Not taken. {fault}", fault=fault))
             return
@@ -366,7 +366,7 @@ class SurveyPage(SurveyView):
 
     def relax(self) -> None:
         """Which change of one bound lets some live."""
-        result = self.found
+        result = self.result
         if result is None or self.task is not None or self.around is not None:
             return
         self.eased.look(result, self.session.design.replace_unchecked(survey=None), self.session.system)

@@ -44,7 +44,7 @@ class SurveyView(SurveyParts):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(theme, parent)
         self.session = session
-        self.found: SurveyResult | None = None
+        self.result: SurveyResult | None = None
         self.survey: Survey | None = None
         self.keep: NDArray[np.bool_] = np.empty(0, dtype=bool)
         self.picks: list[int] = []
@@ -63,8 +63,8 @@ class SurveyView(SurveyParts):
         """What was asked last, or what a new survey begins with."""
         if self.survey is not None:
             return self.survey.question
-        if self.found is not None:
-            return self.found.question
+        if self.result is not None:
+            return self.result.question
         return asked(shown=FIRST_SHOWN)
 
     def _filter(self) -> None:
@@ -76,7 +76,7 @@ class SurveyView(SurveyParts):
 
     def _refresh(self) -> None:
         """Everything that follows from what was found and how it is bounded."""
-        result = self.found
+        result = self.result
         n = 0 if result is None else len(result)
         typed = np.ones(n, dtype=bool)
         fault = ""
@@ -121,7 +121,7 @@ class SurveyView(SurveyParts):
         self._say(fault)
 
     def _fill_table(self, result: SurveyResult) -> None:
-        if isValid(self) and self.found is result and len(self.keep) <= len(result):
+        if isValid(self) and self.result is result and len(self.keep) <= len(result):
             self.table.show_found(result, self.keep)
 
     def _limits(self) -> dict[str, tuple[float, ...]]:
@@ -139,7 +139,7 @@ class SurveyView(SurveyParts):
 
     def _say(self, fault: str = "") -> None:
         """One line on where things stand."""
-        result, running = self.found, self.task is not None
+        result, running = self.result, self.task is not None
         self.stop_button.setVisible(running and self.survey is None)
         many = 0 if result is None else len(result)
         kept = int(np.sum(self.keep)) if len(self.keep) == many else many
@@ -219,7 +219,7 @@ class SurveyView(SurveyParts):
         self.hover_later.start()
 
     def _show_card(self, n: int) -> None:
-        result = self.found
+        result = self.result
         if result is None or n >= len(result):
             return
         system = self.session.system
@@ -257,14 +257,14 @@ class SurveyView(SurveyParts):
 
     def _look_into(self, n: int) -> None:
         """Evaluate a design found, beside the window; the one asked for before is not wanted any more."""
-        result = self.found
+        result = self.result
         if result is None or not 0 <= n < len(result) or n in self.results:
             return
         if self.hover_task is not None:
             self.hover_task.give_up()
 
         def show(item: tuple[int, Results]) -> None:
-            if isValid(self) and self.found is result:
+            if isValid(self) and self.result is result:
                 self.results[n] = item[1]
                 if self.cloud.hover == n:
                     self._show_card(n)
@@ -273,7 +273,7 @@ class SurveyView(SurveyParts):
 
     def put(self, n: int) -> None:
         """Put a design on the shelf; -1 is the present one."""
-        if n in self.picks or (n >= 0 and (self.found is None or n >= len(self.found))):
+        if n in self.picks or (n >= 0 and (self.result is None or n >= len(self.result))):
             return
         if len(self.picks) >= MOST:
             self.told.emit(tr("The shelf holds {most} designs: take one off first (Del)", most=MOST))
@@ -285,11 +285,11 @@ class SurveyView(SurveyParts):
         elif n in self.results:
             self._show_picks()
         else:
-            assert self.found is not None
-            result = self.found
+            assert self.result is not None
+            result = self.result
 
             def show(item: tuple[int, Results]) -> None:
-                if isValid(self) and self.found is result:
+                if isValid(self) and self.result is result:
                     self.results[n] = item[1]
                     self._show_picks()
 
@@ -311,9 +311,9 @@ class SurveyView(SurveyParts):
                 continue
             if n < 0:
                 picks.append(Pick(-1, self.session.design.name, dict(self.cloud.present), results))
-            elif self.found is not None:
-                values = {k: float(v[n]) for k, v in self.found.values.items()}
-                picks.append(Pick(n, self.found.label(n), values, results))
+            elif self.result is not None:
+                values = {k: float(v[n]) for k, v in self.result.values.items()}
+                picks.append(Pick(n, self.result.label(n), values, results))
         self.shelf.show_picks(picks)
         self.side.show_picks(picks)
         self.side_button.setEnabled(bool(picks))

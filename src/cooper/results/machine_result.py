@@ -10,7 +10,7 @@ from cooper.machine.planet_pin import Pin
 from cooper.machine.shaft_model import MadeShaft, Rules
 
 
-class PinFound(Struct, frozen=True):
+class PinResult(Struct, frozen=True):
     """The pins of one set: identity of the planet, its name, the set's first stage, and one of the pins."""
 
     key: str
@@ -30,7 +30,7 @@ class Torsion(Struct, frozen=True):
     shaft: str
 
 
-class ShaftFound(Struct, frozen=True):
+class ShaftResult(Struct, frozen=True):
     """One shaft: ``stage`` is the stage with which its checks stand, ``plane`` and ``axis`` (mm) where it is in the
     machine."""
 
@@ -42,11 +42,11 @@ class ShaftFound(Struct, frozen=True):
     checked: ShaftCheck
 
 
-class MachineFound(Struct, frozen=True):
+class MachineResult(Struct, frozen=True):
     """All shafts in the order of the power, what stands on them, where, and what runs into what. ``L_sys`` is the
     life that all bearings together reach (h), ``mass`` that of gears, shafts, bearings and bare walls (kg)."""
 
-    shafts: tuple[ShaftFound, ...]
+    shafts: tuple[ShaftResult, ...]
     bodies: tuple[Body, ...]
     standing: tuple[Placement, ...]
     places: Places
@@ -55,14 +55,14 @@ class MachineFound(Struct, frozen=True):
     rules: Rules
     L_sys: float
     mass: float
-    pins: tuple[PinFound, ...] = ()
+    pins: tuple[PinResult, ...] = ()
     torsion: Torsion | None = None
     """None where a mesh has no stiffness by ISO 6336."""
 
-    def shaft(self, key: str) -> ShaftFound | None:
+    def shaft(self, key: str) -> ShaftResult | None:
         """The shaft of an identity."""
         return next((s for s in self.shafts if s.key == key), None)
 
-    def shafts_of(self, stage: int) -> list[ShaftFound]:
+    def shafts_of(self, stage: int) -> list[ShaftResult]:
         """The shafts that carry a gear of a stage, in the order of the power; else the nearest."""
         return [s for s in self.shafts if s.stage == stage] or list(self.shafts[-1:])
