@@ -37,10 +37,10 @@ os._exit(0)
 """
 
 
-def seconds(told: list[str], surroundings: dict[str, str]) -> float:
+def seconds(text: list[str], surroundings: dict[str, str]) -> float:
     """How long a process of the interpreter takes that is told this."""
     begun = time.perf_counter()
-    subprocess.run([sys.executable, *told], env=surroundings, check=True, stderr=subprocess.DEVNULL)
+    subprocess.run([sys.executable, *text], env=surroundings, check=True, stderr=subprocess.DEVNULL)
     return time.perf_counter() - begun
 
 

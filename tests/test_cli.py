@@ -48,9 +48,9 @@ def test_check_ends_with_the_verdict(tmp_path, good):
 
 def test_the_command_line_speaks_as_the_window_or_the_place_does(tmp_path, good):
     german = {"LC_ALL": "de_DE.UTF-8"}
-    told = cooper("check", good, **german).stdout
-    assert "hält" in told and "Zahnfuß, Ritzel" in told and "would" not in told
-    assert re.search(r"\d,\d+ +>=", told) and not re.search(r"\d\.\d", told)
+    text = cooper("check", good, **german).stdout
+    assert "hält" in text and "Zahnfuß, Ritzel" in text and "would" not in text
+    assert re.search(r"\d,\d+ +>=", text) and not re.search(r"\d\.\d", text)
     help_ = cooper("export", "--help", **german).stdout
     assert help_.startswith("Aufruf: cooper export") and "sonst: 1" in help_ and "Show this" not in help_
     refused = cooper("export", good, tmp_path / "a.dxf", "--gear", "7", **german)

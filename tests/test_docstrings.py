@@ -39,11 +39,11 @@ def test_public_functions_say_their_parameters_returns_and_units(room):
     functions = list(_public(room))
     poor, unitless, numbers = [], [], 0
     for name, node in functions:
-        told = _sections(node)
-        described = dict(re.findall(r"^(\w+) : .+\n((?:    .+\n?)+)", told.get("Parameters", ""), re.M))
+        message = _sections(node)
+        described = dict(re.findall(r"^(\w+) : .+\n((?:    .+\n?)+)", message.get("Parameters", ""), re.M))
         arguments = [*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs]
-        returns = node.returns is None or ast.unparse(node.returns) == "None" or {"Returns", "Yields"} & set(told)
-        if not told[""].strip() or [a.arg for a in arguments] != list(described) or not returns:
+        returns = node.returns is None or ast.unparse(node.returns) == "None" or {"Returns", "Yields"} & set(message)
+        if not message[""].strip() or [a.arg for a in arguments] != list(described) or not returns:
             poor.append(name)
         for a in arguments:
             if ast.unparse(a.annotation) in NUMBERS:

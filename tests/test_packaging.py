@@ -38,10 +38,10 @@ def test_a_double_click_on_a_design_opens_the_program():
     assert desktop["MimeType"] == f"{kind.get('type')};"
     assert kind.find(f"{name}glob").get("pattern") == f"*{SUFFIX}"
     assert desktop["Icon"] == ID and (HERE / f"{ID}.svg").exists()
-    told = ElementTree.parse(HERE / f"{ID}.metainfo.xml").getroot()
-    assert told.findtext("id") == ID and told.findtext("launchable") == f"{ID}.desktop"
-    assert told.find("releases/release").get("version") == __version__
-    assert told.findtext("provides/mediatype") == kind.get("type")
+    text = ElementTree.parse(HERE / f"{ID}.metainfo.xml").getroot()
+    assert text.findtext("id") == ID and text.findtext("launchable") == f"{ID}.desktop"
+    assert text.find("releases/release").get("version") == __version__
+    assert text.findtext("provides/mediatype") == kind.get("type")
     # The edition of the specification that validators know.
     assert desktop["Version"] == "1.0"
 

@@ -9,7 +9,7 @@ LONGEST = 240.0
 """Seconds after which what has not come never does, on the slowest machine."""
 
 
-def wait_for(ready: Callable[[], object], told: str = "it does not come") -> None:
+def wait_for(ready: Callable[[], object], text: str = "it does not come") -> None:
     """Let the events take place until something holds."""
     from PySide6.QtWidgets import QApplication
 
@@ -17,4 +17,4 @@ def wait_for(ready: Callable[[], object], told: str = "it does not come") -> Non
     while not ready():
         QApplication.processEvents()
         time.sleep(0.005)
-        assert time.monotonic() < until, told
+        assert time.monotonic() < until, text

@@ -114,7 +114,7 @@ def survey(
 
 
 def _base(
-    file: Path | None, power: str | None, torque: str | None, process: str | None, told: dict[str, Any]
+    file: Path | None, power: str | None, torque: str | None, process: str | None, text: dict[str, Any]
 ) -> Design:
     """The design whose duty is searched for: that of the file with what is told, or one from the duty alone."""
     from cooper.document.duty import Duty
@@ -125,10 +125,10 @@ def _base(
 
     changes: dict[str, Any] = {}
     for name, key in (("ratio", "u_wanted"), ("tolerance", "u_tol"), ("life", "L_h"), ("shocks", "K_A")):
-        if told[name] is not None:
-            changes[key] = told[name]
-    if told["speed"] is not None:
-        changes["n"] = parse(told["speed"], "speed", "mm", "speed")
+        if text[name] is not None:
+            changes[key] = text[name]
+    if text["speed"] is not None:
+        changes["n"] = parse(text["speed"], "speed", "mm", "speed")
     if power is not None and torque is not None:
         raise OutOfRange("torque", torque, tr("power or torque is told, not both: the speed gives the other"))
     if power is not None:
@@ -170,30 +170,30 @@ def _question(
     from cooper.document.survey_spec import SurveySpec, asked
     from cooper.errors import OutOfRange
 
-    told: dict[str, Any] = {}
+    text: dict[str, Any] = {}
     if file_of_bounds is not None:
         read = json.loads(file_of_bounds.read_text(encoding="utf-8"))
         if not isinstance(read, dict):
             raise OutOfRange(
                 "bounds", file_of_bounds.name, tr("a file of bounds holds one object: names with their values")
             )
-        told |= read
+        text |= read
     for bound in bounds:
         name, sign, value = bound.partition("=")
         if not sign:
             raise OutOfRange("bound", bound, tr("a bound is told as NAME=VALUE"))
-        told[name.strip()] = _value(name.strip(), value.strip())
+        text[name.strip()] = _value(name.strip(), value.strip())
     known = fields_of(SurveySpec)
-    unknown = [n for n in told if n not in known]
+    unknown = [n for n in text if n not in known]
     if unknown:
         raise OutOfRange("bound", unknown[0], tr("no bound is called so; there are {known}", known=names_of(known)))
     if arrangements:
-        told["arrangements"] = arrangements
+        text["arrangements"] = arrangements
     kept = base.survey.question if base.survey is not None and file is not None else None
-    way = process or told.get("process") or (kept.process if kept is not None else "ground")
+    way = process or text.get("process") or (kept.process if kept is not None else "ground")
     _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
-    return SurveySpec.from_data({**start.plain(), **told, "process": way}, whole=tr("the survey"))
+    return SurveySpec.from_data({**start.plain(), **text, "process": way}, whole=tr("the survey"))
 
 
 def _known(process: str | None) -> None:

@@ -33,8 +33,8 @@ UNUSABLE, SHORT, BROKEN = 2, 1, 70
 
 def choose_language() -> None:
     """Take the language from the environment, else the one chosen in the window, else that of the locale."""
-    told = os.environ.get(TOLD, "")
-    if told[:-1] in languages() and told[-1] in ".,":
+    text = os.environ.get(TOLD, "")
+    if text[:-1] in languages() and text[-1] in ".,":
         inherit_language()
     else:
         chosen = _chosen(state_folder() / "settings.ini")
@@ -63,9 +63,9 @@ def _chosen(settings: Path) -> dict[str, str]:
 
 def of_surroundings() -> tuple[str, str]:
     """Language and decimal mark that the variables of the environment ask for."""
-    told = os.environ.get
-    language = (told("LC_ALL") or told("LC_MESSAGES") or told("LANG") or "").partition("_")[0]
-    numbers = (told("LC_ALL") or told("LC_NUMERIC") or told("LANG") or "").partition(".")[0]
+    text = os.environ.get
+    language = (text("LC_ALL") or text("LC_MESSAGES") or text("LANG") or "").partition("_")[0]
+    numbers = (text("LC_ALL") or text("LC_NUMERIC") or text("LANG") or "").partition(".")[0]
     return (language if language in languages() else "en"), decimal_mark(numbers)
 
 
@@ -96,7 +96,7 @@ class TranslatedFormatter(click.HelpFormatter):
         super().write_text("\n\n".join(translate(term(" ".join(p.split()))) for p in paragraphs))
 
     def write_dl(self, rows: Iterable[tuple[str, str]], col_max: int = 30, col_spacing: int = 2) -> None:
-        super().write_dl([(name, _help(told)) for name, told in rows], col_max, col_spacing)
+        super().write_dl([(name, _help(text)) for name, text in rows], col_max, col_spacing)
 
 
 def _help(text: str) -> str:

@@ -137,10 +137,10 @@ def _told_unless_stopped(lost: Any) -> None:
 
 def main() -> None:
     """Serve the process that started this one."""
-    told = sys.argv[1:]
+    text = sys.argv[1:]
     # Whoever works beside the window stands back while the hand is at work.
     with suppress(OSError):
-        os.nice(int(told[0]) if told else STAND_BACK)
+        os.nice(int(text[0]) if text else STAND_BACK)
     sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
     with suppress(OSError):
         # An answer goes over in one piece, not in many small ones for which both wait for each other.
@@ -152,7 +152,7 @@ def main() -> None:
 
     inherit_language()
     start_log("helper", os.environ.get(LOG_LEVEL, "warning"))
-    server = Server(sys.stdin.buffer, sink, float(told[1]) if told else BREATH)
+    server = Server(sys.stdin.buffer, sink, float(text[1]) if text else BREATH)
     signal.signal(STOP, server.stop)
     signal.signal(signal.SIGALRM, server.stop)
     sys.unraisablehook = _told_unless_stopped

@@ -60,8 +60,8 @@ def test_a_fault_is_logged_told_and_the_work_kept(window, ear, where):
     assert [left.design.name for left in recovery.leftovers()] == [] and window.keeper.file.exists()
     button = window.notice.findChild(QPushButton, "notice_copy_details")
     button.click()
-    told = QGuiApplication.clipboard().text()
-    assert told.startswith("Cooper ") and ("boom" in told or "each_whole" in told)
+    text = QGuiApplication.clipboard().text()
+    assert text.startswith("Cooper ") and ("boom" in text or "each_whole" in text)
     # Once, however often it comes.
     for _ in range(3):
         if where == "slot":
@@ -112,8 +112,8 @@ def test_the_command_line_tells_a_fault_without_a_trace(tmp_path):
     log = (tmp_path / "cooper/log/cooper.log").read_text()
     assert "KeyError" in log and "4711" not in log
     run = [sys.executable, "-m", "cooper", "check", "-v", "src/cooper/demo/mirror-cover.json"]
-    told = subprocess.run(run, capture_output=True, text=True, env=env)
-    assert "INFO worked out" in told.stderr and "assumed: " in told.stdout
+    text = subprocess.run(run, capture_output=True, text=True, env=env)
+    assert "INFO worked out" in text.stderr and "assumed: " in text.stdout
     with open("/dev/full", "w") as disk:
         full = subprocess.run([*run[:4], run[5]], stdout=disk, stderr=subprocess.PIPE, text=True, env=env)
     assert full.returncode == 2 and "Traceback" not in full.stderr and "No space" in full.stderr

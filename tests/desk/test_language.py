@@ -74,13 +74,13 @@ def test_a_catalogue_is_whole_and_its_gaps_are_those_of_the_texts(language):
     known = {m.id: m.string for m in written.read(file) if m.id}
     now = written.texts()
     assert set(now) <= set(known), sorted(set(now) - set(known))[:5]
-    for text, told in known.items():
-        if told and "{" in text and text in now:
-            assert gaps(text) == gaps(told), text
-            assert text.count("\n") == told.count("\n") and text.count("\t") == told.count("\t"), text
+    for text, message in known.items():
+        if message and "{" in text and text in now:
+            assert gaps(text) == gaps(message), text
+            assert text.count("\n") == message.count("\n") and text.count("\t") == message.count("\t"), text
     with file.with_suffix(".mo").open("rb") as stream:
         compiled = gettext.GNUTranslations(stream)
-    assert all(compiled.gettext(text) == told for text, told in known.items() if told)
+    assert all(compiled.gettext(text) == message for text, message in known.items() if message)
     if language == "de":
         words = [t for t in now if ENGLISH.search(re.sub(r"\{[^}]*\}", "", t))]
         assert [t for t in words if not known[t]] == []
@@ -247,7 +247,7 @@ def test_reports_and_drawings_leave_in_german(german):
     ):
         assert words in text or words in page, words
     assert "ISO 6336-2:2019" in page and "<mn>1,2349</mn>" in page
-    told = [t.words for t in gear_drawing(design, results, 1, 1).items if isinstance(t, PaperText)]
+    message = [t.words for t in gear_drawing(design, results, 1, 1).items if isinstance(t, PaperText)]
     for words in (
         "Verzahnung",
         "Normalmodul",
@@ -256,7 +256,7 @@ def test_reports_and_drawings_leave_in_german(german):
         "Werkstoff",
         "einsatzgehärteter Stahl, MQ",
     ):
-        assert words in told or words == "Schriftfeld"
+        assert words in message or words == "Schriftfeld"
 
 
 def test_commands_are_found_by_the_words_on_the_screen(german):

@@ -64,9 +64,9 @@ def test_losses_are_counted_shown_and_heat_the_oil(window):
     warm = s.results.train["theta_bal"]
     choose(window, "oil_by_balance", "heat balance")
     assert s.results.train["theta_oil"] == pytest.approx(warm, abs=0.1)
-    told = window.sheet.findChild(object, "loss_picture").accessibleDescription()
-    assert "meshes" in told
-    assert "bearings" in told
+    text = window.sheet.findChild(object, "loss_picture").accessibleDescription()
+    assert "meshes" in text
+    assert "bearings" in text
     choose(window, "friction", "along the path")
     assert s.results.stages[0].mesh["mu_mz"] < 0.15
     # A housing that cannot hold the oil is refused with the area that would.
@@ -80,7 +80,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     window.open_sheet("spectrum")
     settle()
     table = window.sheet.findChild(CellsView, "spectrum_table")
-    told = window.sheet.findChild(QLabel, "spectrum_words")
+    text = window.sheet.findChild(QLabel, "spectrum_words")
     QGuiApplication.clipboard().setText("torque\tshare\tspeed\n150\t1\t50\n100\t20\t100\n40\t79\t100\n")
     table.setFocus()
     QTest.keyClick(table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
@@ -95,7 +95,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     table.type_in(0, 0, "180")
     assert s.design.train.duty.spectrum[0].T_rel == 1.8
     table.type_in(0, 0, "lots")
-    assert "lots" in told.text()
+    assert "lots" in text.text()
     assert s.design.train.duty.spectrum[0].T_rel == 1.8
     table.fill()
     table.type_in(3, 0, "20")
@@ -116,7 +116,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     path.write_bytes(b"\xff\xfe\x00")
     assert not open_file(table, path)
     assert not open_file(table, tmp_path / "none.csv")
-    assert "Not opened" in told.text()
+    assert "Not opened" in text.text()
     QTest.mouseClick(window.sheet.findChild(QPushButton, "spectrum_none"), LEFT)
     assert s.design.train.duty.spectrum == ()
     s.undo()

@@ -151,7 +151,7 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     run(window, "set")
     sheet = window.sheet
     assert "places for planets" in sheet.findChild(QLabel, "set_numbers").text()
-    line, told = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
+    line, message = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
     which, kept = sheet.findChild(QComboBox, "count_which"), sheet.findChild(QComboBox, "count_kept")
     sun, planet, ring = (
         s.design.train.stages[0].members[0].z,
@@ -162,14 +162,14 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     kept.setCurrentIndex(0)
     line.setText(str(ring + 1))
     QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
-    assert "half a tooth" in told.text()
+    assert "half a tooth" in message.text()
     # The nearest that works is one click away.
     QTest.mouseClick(sheet.findChild(QPushButton, f"count_take_{sun}_{planet + 1}_{ring + 2}"), LEFT)
     assert s.design.train.stages[0].members[1].z == planet + 1
     for text in ("", "3.5", "many"):
         line.setText(text)
         QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
-        assert told.text()
+        assert message.text()
     tag = sheet.fields["n_planets"]
     QTest.mouseClick(tag, LEFT)
     QTest.keyClicks(tag.editor, "0")
@@ -188,7 +188,7 @@ def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
     s = window.session
     s.restart(demo("focuser"), None)
     run(window, "set")
-    table, told = window.sheet.findChild(RowsView, "offers"), window.sheet.findChild(QLabel, "search_words")
+    table, message = window.sheet.findChild(RowsView, "offers"), window.sheet.findChild(QLabel, "search_words")
     ratio = window.sheet.findChild(QLineEdit, "search_u")
     ratio.setText("5.4")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
@@ -202,7 +202,7 @@ def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
         QTest.mouseClick(window.sheet.findChild(QPushButton, "search_go"), LEFT)
         settle()
         assert table.rows.rowCount() == 0
-        assert told.text()
+        assert message.text()
 
 
 def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(window, tmp_path):

@@ -133,7 +133,7 @@ def test_a_check_without_factors_opens_into_what_it_is_made_of_its_place_and_its
     )
     settle()
     stage = window.session.results.stages[0]
-    for key, told in (
+    for key, text in (
         ("stage1.eps_alpha", {"g_alpha": stage.mesh.g_alpha, "p_et": stage.mesh.p_et}),
         ("stage1.c_1", {"d_a1": stage.gears[0].d_a, "d_f2": stage.gears[1].d_f}),
         ("stage1.c_F1", {"d_Ff1": stage.gears[0].d_Ff, "d_Nf1": stage.gears[0].d_Nf}),
@@ -144,7 +144,7 @@ def test_a_check_without_factors_opens_into_what_it_is_made_of_its_place_and_its
         settle()
         sheet = window.why
         rows = {name: value for name, value, _k, _s in sheet._rows(window.session.results.check(key))}
-        assert sheet.isVisible() and {k: rows[k] for k in told} == pytest.approx(told), key
+        assert sheet.isVisible() and {k: rows[k] for k in text} == pytest.approx(text), key
         assert sheet.place.isVisible() and sheet.place.picture.isValid()
         window.margins.fill_now()
         levers = [row.lever for row in window.margins.lever_rows]

@@ -58,10 +58,10 @@ def with_changes(changes):
 
 
 @pytest.mark.parametrize(("changes", "told"), CASES, ids=lambda c: next(iter(c)) if isinstance(c, dict) else "")
-def test_the_first_fault_is_told_with_its_place_and_what_works(changes, told):
+def test_the_first_fault_is_told_with_its_place_and_what_works(changes, text):
     with pytest.raises(OutOfRange) as fault:
         Design.from_data(with_changes(changes))
-    assert str(fault.value) == told
+    assert str(fault.value) == text
 
 
 def test_what_is_missing_is_named():

@@ -62,7 +62,7 @@ def test_three_readers_find_the_same_gear(tmp_path):
         p.write(tmp_path / f"sheet{suffix}")
     g, tooth = results.stages[1].gears[0], results.stages[1].teeth[0]
     text = PdfReader(tmp_path / "sheet.pdf").pages[0]
-    told = text.extract_text()
+    message = text.extract_text()
     k = next(int(w.split()[2]) for w in words(p) if w.startswith("span over"))
     # The span with its limits, by the teeth themselves.
     low = float(
@@ -82,7 +82,7 @@ def test_three_readers_find_the_same_gear(tmp_path):
         f"{low:.3f}".rstrip("0"),
         "case-hardened steel, MQ",
     ):
-        assert wanted in told, wanted
+        assert wanted in message, wanted
     assert [round(float(v) / 72 * 25.4) for v in text.mediabox[2:]] == [p.width, p.height]
     doc = ezdxf.readfile(tmp_path / "sheet.dxf")
     assert not doc.audit().errors
@@ -126,13 +126,13 @@ def test_what_the_sheet_says_can_be_chosen_and_is_kept(tmp_path):
         },
     )
     results = evaluate(design)
-    told = words(gear_drawing(design, results, 0, 2))
+    text = words(gear_drawing(design, results, 0, 2))
     for wanted in ("Ø123.454 h9", "Ø27.5 H11", "Ra 0.8", "0.02", "1:5, A3", "Ida"):
-        assert wanted in told
-    assert any(t.startswith("spline DIN 5480 – N 30 x 1.25 x 22 x 9H") for t in told)
+        assert wanted in text
+    assert any(t.startswith("spline DIN 5480 – N 30 x 1.25 x 22 x 9H") for t in text)
     keyed = set_many(design, {"train.stages.1.members.0.drawing.IT_bore": 6})
-    told = words(gear_drawing(keyed, evaluate(keyed), 1, 1))
-    assert "Ø20 H6" in told and "+0.013" in told
+    text = words(gear_drawing(keyed, evaluate(keyed), 1, 1))
+    assert "Ø20 H6" in text and "+0.013" in text
     path = tmp_path / "design.json"
     path.write_text(design_text(design), encoding="utf-8")
     assert open_design(path).train.stages[0].members[1].drawing.drawn == "Ida"

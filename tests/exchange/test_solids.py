@@ -250,8 +250,8 @@ def test_meshes_are_read_strictly_by_the_consortiums_own_reader_and_say_their_er
         assert one.IsManifoldAndOriented()
         names.append(one.GetName())
     assert names == [f"{i} {g.name}" for i, g in enumerate(d.train.stages[0].members, 1)]
-    told = model.GetMetaDataGroup()
-    assert "facets within 0.01 mm" in told.GetMetaDataByKey("", "Description").GetValue()
+    text = model.GetMetaDataGroup()
+    assert "facets within 0.01 mm" in text.GetMetaDataByKey("", "Description").GetValue()
     export(d, r, tmp_path / "pair.stl")
     assert f"state {state_hash(d)}, mm, within 0.01 mm".encode() in (tmp_path / "pair.stl").read_bytes()[:80]
 

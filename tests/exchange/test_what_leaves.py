@@ -87,9 +87,9 @@ def test_a_span_that_does_not_fit_on_the_face_is_not_printed(winch):
     design, _ = winch
     wide = set_many(design, {"train.stages.1.members.1.b": 40.0})
     narrow = set_many(design, {"train.stages.1.members.1.b": 4.0})
-    told = [" ".join(words(gear_drawing(d, evaluate(d), 1, 2))) for d in (wide, narrow)]
-    assert "base tangent length" in told[0] or "span" in told[0]
-    assert told[0] != told[1] and "too narrow" in told[1]
+    text = [" ".join(words(gear_drawing(d, evaluate(d), 1, 2))) for d in (wide, narrow)]
+    assert "base tangent length" in text[0] or "span" in text[0]
+    assert text[0] != text[1] and "too narrow" in text[1]
 
 
 @pytest.mark.parametrize("k", [0, 1])

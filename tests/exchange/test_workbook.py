@@ -48,8 +48,8 @@ def test_values_and_formulas_of_a_workbook_are_those_of_the_results(tmp_path, na
     for row, check in zip(checks, r.checks, strict=True):
         assert (row[1], row[9]) == (check.symbol, check.verdict) and row[8] == pytest.approx(check.margin)
     assert live == [f'=IF(I{n}<0,"short",IF(I{n}<=0.1,"thin","holds"))' for n in range(7, 7 + len(r.checks))]
-    told = [book["Checks"].cell(n, 1).value for n in (2, 4)]
-    assert state_hash(d) in told[0] and told[1].startswith("A record of this state")
+    text = [book["Checks"].cell(n, 1).value for n in (2, 4)]
+    assert state_hash(d) in text[0] and text[1].startswith("A record of this state")
     for k, stage in enumerate(r.stages):
         rows = {row[0]: row for row in cached[f"Stage {k + 1}"].iter_rows(min_row=4, values_only=True)}
         for s in ("sigma_F", "d_a", "S_F", "z"):

@@ -214,9 +214,9 @@ def test_a_tooth_that_is_pointed_in_its_normal_section_is_refused_with_the_tip_t
     z, x, d_a = (f"train.stages.0.members.0.{key}" for key in ("z", "x", "d_a"))
     d = set_many(demo("winch"), {z: 25, x: 1.5017, "train.stages.0.members.1.x": 0.4827})
     r = evaluate(d)
-    with pytest.raises(OutOfRange, match="end in a point in their normal section") as told:
+    with pytest.raises(OutOfRange, match="end in a point in their normal section") as text:
         loaded_ask(d.train, r, 0, "nominal", True)
-    cut = set_many(d, {d_a: told.value.high})
+    cut = set_many(d, {d_a: text.value.high})
     te = cycle_of(loaded_ask(cut.train, evaluate(cut), 0, "nominal", True), "coarse").te
     assert np.all(np.isfinite(te)) and np.all(te > 0)
 

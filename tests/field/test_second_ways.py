@@ -118,8 +118,8 @@ def test_report_and_library_take_the_flanks_that_bear():
     assert not bears_left(d.train, r, 0)
     right, left = (cycle_of(loaded_ask(d.train, r, 0, "nominal", side), "usual").p.max() for side in (False, True))
     assert abs(right / left - 1) > 0.1
-    told = next(v for words, v, _ in loaded_rows(d.train, r, 0, "mm") if words.startswith("largest pressure"))
-    shown = float(told.split()[0])
+    text = next(v for words, v, _ in loaded_rows(d.train, r, 0, "mm") if words.startswith("largest pressure"))
+    shown = float(text.split()[0])
     model = cooper.Model(d)
     assert shown == pytest.approx(float(model.loaded().p.max()), abs=1) and abs(shown / right - 1) < 0.02
 
@@ -133,10 +133,10 @@ def test_a_thin_rim_is_told_by_range_and_compression():
     s = r.stages[0]
     assert s.gears[1].Y_B > 1.05
     ask = loaded_ask(d.train, r, 0, "nominal")
-    told = root_comparison(s, 1, field_basis(ask.bodies[1]), ask)
-    rows = {row.words: row.factor for row in told.rows}
+    text = root_comparison(s, 1, field_basis(ask.bodies[1]), ask)
+    rows = {row.words: row.factor for row in text.rows}
     plain = float(s.gears[1].Y_F * s.gears[1].Y_S / s.gears[1].f_eps)
     assert rows["ISO 6336-3, Y_F Y_S Y_B"] == pytest.approx(plain * s.gears[1].Y_B)
     low, span = rows["field, compression at the other side"], rows["field, from tension to compression"]
     assert low < 0 and span == pytest.approx(rows["field, largest at the root"] - low)
-    assert "Judge it by the range" in told.parts
+    assert "Judge it by the range" in text.parts

@@ -76,7 +76,7 @@ def test_room_for_the_mates_tips_is_what_outlines_leave_in_every_position(w):
     own = replace(s.teeth[0], tool=ConicCut(0.95, w))
     form = root_form(own)
     a_w, mate = float(s.mesh.a_w), s.teeth[1]
-    told = tip_room(own, form, mate, a_w)
+    text = tip_room(own, form, mate, a_w)
     wheel = gear_outline(own, np.pi / float(own.z), 1e-4)
     r_F = float(form.d_Ff) / 2
     least = np.inf
@@ -93,7 +93,7 @@ def test_room_for_the_mates_tips_is_what_outlines_leave_in_every_position(w):
         if len(near):
             depth = signed_depth(near, wheel)
             least = min(least, float(np.where(depth > 0, -depth, -depth).min()))
-    assert told == pytest.approx(least, abs=2e-3)
+    assert text == pytest.approx(least, abs=2e-3)
     assert tip_path(own, mate, a_w).shape[-1] == 2
 
 

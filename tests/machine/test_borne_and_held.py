@@ -197,12 +197,12 @@ def test_a_keyway_needs_a_wall():
     d = count_machine(pair(20, 60, 0.0, 0.0, P=2000.0))
     s = evaluate(d).machine.shafts[-1]
     end = next(j for j in s.made.joints if j.kind == "key")
-    for left, told in ((end.t_1 + 1.0, False), (0.5, True), (-0.5, True)):
+    for left, text in ((end.t_1 + 1.0, False), (0.5, True), (-0.5, True)):
         d_i = end.d - 2 * (end.t_1 + left)
         r = evaluate(
             in_machine(d, (("shafts", s.key, "d_i"), d_i), (("shafts", s.key, "pieces", end.piece, "d"), end.d))
         )
-        assert ("under the keyway" in texts(r)) == told
+        assert ("under the keyway" in texts(r)) == text
         S = next(c for c in r.checks if c.part == f"{s.key} {end.piece}")
         assert (S.value == 0) == (left < 0)
 

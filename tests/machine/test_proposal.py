@@ -314,12 +314,12 @@ def test_a_press_fit_is_the_lightest_that_does_not_slip():
     ("key", "piece", "length", "works", "told"),
     [("gear1", "end left", 1e-9, 0.01, "0.01 mm or more"), ("gear2", "gap 1", 431.8, 60.0, "beyond its neighbour")],
 )
-def test_a_length_that_no_shaft_can_have_is_refused(key, piece, length, works, told):
+def test_a_length_that_no_shaft_can_have_is_refused(key, piece, length, works, text):
     design = demo("dome-ring")
     results = evaluate(design)
     shaft = find_machine(design.train, results).shaft(key)
     field = length_field(shaft, piece)
-    with pytest.raises(OutOfRange, match=told):
+    with pytest.raises(OutOfRange, match=text):
         find_machine(field.give(design, results, length).train, results)
     made = find_machine(field.give(design, results, works).train, results)
     pieces = next(s for s in made.shafts if s.key == shaft.key).made.pieces

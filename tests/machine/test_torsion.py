@@ -154,7 +154,7 @@ def test_a_third_bearing_takes_its_share_and_is_refused_where_it_has_no_room():
     with pytest.raises(OutOfRange) as fault:
         refuse_unbuildable(wide, on_it, evaluate(on_it))
     assert fault.value.low is not None and fault.value.low < fault.value.high
-    told = in_machine(
+    text = in_machine(
         wide, (("shafts", s.key, "bearings", "bearing 3", "at"), (fault.value.low + fault.value.high) / 2)
     )
-    assert len(evaluate(told).machine.shaft(s.key).made.bearings) == 3
+    assert len(evaluate(text).machine.shaft(s.key).made.bearings) == 3

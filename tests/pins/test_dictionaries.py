@@ -82,9 +82,9 @@ def test_the_case_is_held_against_fracture_below_it():
         radius = g.d_w / 2 * np.sin(np.radians(m.alpha_wt)) * 41 / 58
         assert r.check("stage1.CHD_1").limit == pytest.approx(2 * g.sigma_H * radius / U)
         assert r.check("stage1.CHD_2") is None
-    for depth, told in ((0.99, False), (1.01, True)):
+    for depth, text in ((0.99, False), (1.01, True)):
         notes = evaluate(set_many(pair(), {at + "CHD": depth})).notes
-        assert any("tips harden through" in n.text for n in notes) == told
+        assert any("tips harden through" in n.text for n in notes) == text
 
 
 def test_friction_of_plastics_that_is_remembered_of_the_guideline():

@@ -108,7 +108,7 @@ def test_life_curves_meet_and_harder_or_slower_is_never_worse():
 def test_iso_and_agma_agree_within_a_band_and_say_what_parts_them():
     """Steel pairs of middling size: both safeties within a factor of two; where they differ by a quarter the cause
     is told."""
-    rng, ratios, told = np.random.default_rng(7), [], 0
+    rng, ratios, text = np.random.default_rng(7), [], 0
     for _ in range(40):
         z1, u = int(rng.integers(17, 40)), rng.uniform(1, 4)
         d = like(
@@ -124,11 +124,11 @@ def test_iso_and_agma_agree_within_a_band_and_say_what_parts_them():
             ratios.append((g["S_HA"] / g["S_H"], g["S_FA"] / g["S_F"]))
             for kind in "HF":
                 words = apart(g, s.mesh, kind)
-                told += bool(words)
+                text += bool(words)
                 assert bool(words) == (abs(np.log(g[f"S_{kind}A"] / g[f"S_{kind}"])) >= np.log(1.25))
     ratios = np.array(ratios)
     assert np.all((ratios > 0.5) & (ratios < 2.0)), (ratios.min(0), ratios.max(0))
-    assert told > 0
+    assert text > 0
 
 
 def test_the_governing_method_makes_the_checks_and_says_where_it_cannot():

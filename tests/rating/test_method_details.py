@@ -216,10 +216,10 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
 
 
 def test_a_helix_beyond_thirty_degrees_is_told():
-    for beta, told in ((30.0, False), (31.0, True)):
+    for beta, text in ((30.0, False), (31.0, True)):
         assert (
             any("30°, to which ISO 6336" in n.text for n in evaluate(set_many(pair(), {M + "beta": beta})).notes)
-            == told
+            == text
         )
 
 

@@ -120,8 +120,8 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
     def Z_W(one, two, z=(20, 50), Rz=3.0):
         d = set_many(pair(*z), {f"{B}members.{n}.material": Material(**m).plain() for n, m in enumerate((one, two))})
         r = evaluate(set_many(d, {f"{B}members.{n}.Rz_H": Rz for n in (0, 1)}))
-        told = any("rougher than" in n.text for n in r.notes)
-        assert told == (Rz > 6)
+        text = any("rougher than" in n.text for n in r.notes)
+        assert text == (Rz > 6)
         return [x["Z_W"] for x in r.stages[0].gears], [x.get("Z_WA") for x in r.stages[0].gears]
 
     Z_W(hard, soft, Rz=8.0)

@@ -55,8 +55,8 @@ def test_it_goes_with_the_results_into_another_process_and_into_their_tree(asked
     two = evaluate(altered)
     assert dict(pickle.loads(pickle.dumps(one)).stages[1].gears[0]) == dict(two.stages[1].gears[0])
     assert "S_HA" in one.as_tree()["stages"][0]["gears"][0]
-    told = [n.text for n in all_notes(two) if "From ISO to AGMA" in n.text]
-    assert told and told == [n["text"] for n in one.as_tree()["notes"] if "From ISO to AGMA" in n["text"]]
+    text = [n.text for n in all_notes(two) if "From ISO to AGMA" in n.text]
+    assert text and text == [n["text"] for n in one.as_tree()["notes"] if "From ISO to AGMA" in n["text"]]
 
 
 def test_what_does_not_govern_refuses_nothing(monkeypatch, altered):

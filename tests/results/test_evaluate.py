@@ -38,9 +38,9 @@ def test_each_of_shifts_and_centre_distance_solves_back_to_the_others():
 @pytest.mark.parametrize("pitch", [0.21, 0.2539])
 def test_a_pitch_whose_module_is_beyond_all_is_refused_by_its_own_name(pitch):
     mesh = {"train.stages.0.meshes.0.m_n": None, "train.stages.0.meshes.0.P_nd": pitch}
-    with pytest.raises(OutOfRange, match="module would be 1") as told:
+    with pytest.raises(OutOfRange, match="module would be 1") as text:
         evaluate(set_many(demo(), mesh))
-    assert told.value.quantity == "P_nd" and told.value.low == pytest.approx(0.254)
+    assert text.value.quantity == "P_nd" and text.value.low == pytest.approx(0.254)
 
 
 def test_module_pitch_and_reference_diameters_are_one_size():

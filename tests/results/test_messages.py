@@ -39,10 +39,10 @@ def test_every_message_is_raised_by_a_design(raised):
 
 def test_a_message_says_its_template_with_every_value_in_its_unit(raised):
     _, notes, _ = raised
-    for key, told in notes.items():
+    for key, text in notes.items():
         kind = MESSAGES[key]
         units = units_of(kind.template)
-        for one in told:
+        for one in text:
             assert set(one.values) >= set(units), key
             for literal, name, _, _ in gaps_of(kind.template):
                 assert literal.replace("{{", "{") in one.text, key

@@ -108,9 +108,9 @@ def test_centres_at_which_no_teeth_meet_are_refused_with_the_allowance_that_work
     gear, mesh = "train.stages.0.members.1.x", "train.stages.0.meshes.0."
     shift = {} if x is None else {gear: x}
     d = set_many(demo(name), {**shift, mesh + "A_ai": -10.0, mesh + "A_as": 5.0})
-    with pytest.raises(OutOfRange, match="base circles let no teeth meet") as told:
+    with pytest.raises(OutOfRange, match="base circles let no teeth meet") as text:
         evaluate(d)
-    m = evaluate(set_many(d, {mesh + "A_ai": told.value.low})).stages[0].mesh
+    m = evaluate(set_many(d, {mesh + "A_ai": text.value.low})).stages[0].mesh
     assert np.isfinite(m.j_wt_min) and np.isfinite(m.j_wt_max)
     with pytest.raises(OutOfRange, match="base circles"):
-        evaluate(set_many(d, {mesh + "A_ai": told.value.low - 0.02}))
+        evaluate(set_many(d, {mesh + "A_ai": text.value.low - 0.02}))

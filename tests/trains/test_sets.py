@@ -655,11 +655,11 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     with pytest.raises(OutOfRange):
         set_many(given, {"train.sets.0.k_pl": 0.0})
     # What does not count is said where it stands.
-    for changes, told in (
+    for changes, text in (
         ({"K_gamma": 1.3}, "goes before"),
         ({"e_pl": None}, "e_pl is needed"),
         ({"k_pl": None}, "k_pl is needed"),
     ):
         other = evaluate(set_many(given, {f"train.sets.0.{k}": v for k, v in changes.items()}))
-        assert any(told in n.text and "k_pl" in n.fields for n in other.warnings())
+        assert any(text in n.text and "k_pl" in n.fields for n in other.warnings())
     assert not any("k_pl" in n.fields for n in result.notes)

@@ -226,9 +226,9 @@ class SetData(Model, frozen=True, kw_only=True):
                     )
                 )
         if len(set(wanted)) != len(wanted):
-            told = ", ".join(str(w) for w in wanted)
+            text = ", ".join(str(w) for w in wanted)
             raise ValueError(
-                tr("input, output and held shaft must be three different ones; these are {told}", told=told)
+                tr("input, output and held shaft must be three different ones; these are {told}", told=text)
             )
         if not of.around and (self.planets != 1 or self.held is not None):
             raise ValueError(tr("an idler is one gear between two others: planets is 1 and nothing is held"))
@@ -298,12 +298,12 @@ class Train(Model, frozen=True, kw_only=True):
     def _sets_fit(self) -> None:
         taken: set[int] = set()
         for one in self.sets:
-            told = " and ".join(str(k + 1) for k in one.stages)
+            text = " and ".join(str(k + 1) for k in one.stages)
             if one.stages[-1] >= len(self.stages):
-                raise ValueError(tr("{name}: its stages {told} are not all there", name=one.name, told=told))
+                raise ValueError(tr("{name}: its stages {told} are not all there", name=one.name, told=text))
             if taken & set(one.stages):
                 raise ValueError(
-                    tr("{name}: one of its stages {told} belongs to another set already", name=one.name, told=told)
+                    tr("{name}: one of its stages {told} belongs to another set already", name=one.name, told=text)
                 )
             taken |= set(one.stages)
             fault = set_fault(one, tuple(self.stages[k] for k in one.stages))

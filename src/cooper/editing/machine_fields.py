@@ -146,10 +146,10 @@ def screw_fields(s: ShaftResult, on: str) -> tuple[Field, Field]:
             symbol,
             tr("{key} {on} {symbol}", key=s.key, on=on, symbol=symbol),
             read(symbol),
-            told,
+            text,
             1.0,
         )
-        for symbol, told in words.items()
+        for symbol, text in words.items()
     )
     return replace(thread, series=lambda: tuple(one.d for one in screw_sizes())), torque
 

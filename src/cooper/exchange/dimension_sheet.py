@@ -162,8 +162,8 @@ def _forms(gear: Gear, results: StageResults, mesh: Mesh) -> Iterator[Row]:
                 yield Row(tr("Flank forms"), QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
     for symbol, C in {"C_beta": mesh.C_beta, "C_Hbeta": mesh.C_Hbeta}.items():
         if C:
-            told = QUANTITIES[symbol].meaning + tr(", on one of both gears")
-            yield Row(tr("Flank forms"), told, symbol, "roughness", C)
+            text = QUANTITIES[symbol].meaning + tr(", on one of both gears")
+            yield Row(tr("Flank forms"), text, symbol, "roughness", C)
 
 
 def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth) -> Iterator[Row]:

@@ -112,10 +112,10 @@ def write_dxf(
     first, last, height = results.stages[stages[0]].extent
     size = max(0.012 * (last - first), 0.2)
     grown = tr("; outlines grown by {compensation:g} mm", compensation=compensation) if compensation else ""
-    told = statement(
+    text = statement(
         design, tr("curves within {tolerance:g} mm of the true ones{grown}", tolerance=tolerance, grown=grown)
     )
-    add_legend(doc, space, MEANINGS, told, (first, -height - 3 * size), size)
+    add_legend(doc, space, MEANINGS, text, (first, -height - 3 * size), size)
     doc.saveas(path)
 
 

@@ -16,7 +16,7 @@ def dxf_words(words: str) -> str:
     return words.replace("%%", "%%%%%%")
 
 
-def add_legend(doc: Any, space: Any, meanings: dict[str, str], told: str, at: tuple[float, float], size: float) -> None:
+def add_legend(doc: Any, space: Any, meanings: dict[str, str], text: str, at: tuple[float, float], size: float) -> None:
     """Say what lies on each layer, downwards from ``at`` (mm) in letters of a size (mm), with what the file says of
     itself at its end; each layer is described, too."""
     doc.layers.add(LAYER, color=8)
@@ -25,7 +25,7 @@ def add_legend(doc: Any, space: Any, meanings: dict[str, str], told: str, at: tu
         if name in doc.layers:
             doc.layers.get(name).description = meaning
         lines.append(f"{name}: {meaning}")
-    for n, words in enumerate([*lines, "", told]):
+    for n, words in enumerate([*lines, "", text]):
         if words:
             space.add_text(dxf_words(words), height=size, dxfattribs={"layer": LAYER}).set_placement(
                 (at[0], at[1] - 1.8 * size * n)

@@ -112,14 +112,14 @@ class GearSheet:
         self.s = SCALES[self.scale_name]
         w, h = PAPERS[self.name]
         units = tr("dimensions in mm") if self.system == "mm" else tr("dimensions in inch")
-        told = tr(
+        text = tr(
             "Drawing sheet of {name}; scale {scale_name}; {units}; {design}",
             name=self.gear.name,
             scale_name=self.scale_name,
             units=units,
             design=statement(design, tr("lengths on the sheet")),
         )
-        self.paper = DrawingPage(w, h, tr("{name}, {name_2}", name=self.gear.name, name_2=design.name), told)
+        self.paper = DrawingPage(w, h, tr("{name}, {name_2}", name=self.gear.name, name_2=design.name), text)
         self._frame()
         self._table()
         self._title()

@@ -97,14 +97,14 @@ def write_meshes(
 
     name = path.stem if said is None else said.name
     within = tr("facets within {tolerance:g} mm of the true surfaces", tolerance=tolerance)
-    told = (
+    text = (
         tr("{within}, millimetres", within=within)
         if said is None
         else tr("{within}; {told}", within=within, told=said.told)
     )
     if path.suffix.lower() == ".3mf":
         named = [(tr("{i} {name}", i=i, name=name), m) for i, (name, m) in enumerate(parts, 1)]
-        write_3mf(named, path, {"Title": name, "Description": told})
+        write_3mf(named, path, {"Title": name, "Description": text})
         return
     whole = trimesh.util.concatenate([m for _, m in parts])
     content = bytearray(trimesh.exchange.stl.export_stl(whole))

@@ -189,16 +189,16 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
             value_3=c.value,
         )
         last: Rows = [("against",), *chain_rows(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
-        told = [(text,) for text in comparison_notes(values, c, system)]
-        chained = [*chain_rows(chain.acting, system), *last, *told]
+        message = [(text,) for text in comparison_notes(values, c, system)]
+        chained = [*chain_rows(chain.acting, system), *last, *message]
         title = tr(
             "{name}: {symbol}, {label}, factor chain", name=stage.name, symbol=plain(c.symbol, c.index), label=c.label
         )
         yield Block(title, chained, VALUES, text_only=True)
-        if told:
+        if message:
             yield Block(
                 tr("{name}: beside {symbol}", name=stage.name, symbol=plain(c.symbol, c.index)),
-                told,
+                message,
                 "l",
                 symbols=False,
                 pages_only=True,
@@ -407,14 +407,14 @@ def checks_text(results: Results, system: str = "mm") -> str:
     warnings = results.warnings()
     number_of = {0: tr("no warnings"), 1: tr("1 warning")}.get(len(warnings), f"{len(warnings)} warnings")
     worst = results.worst
-    told = tr(
+    text = tr(
         "{verdict}; worst {symbol}, margin {margin:+.1%}; {number_of}",
         verdict=term(results.verdict),
         symbol=plain(worst.symbol, worst.index),
         margin=worst.margin,
         number_of=number_of,
     )
-    lines = [tr("{name}: {told}", name=results.name, told=told)]
+    lines = [tr("{name}: {told}", name=results.name, told=text)]
     for k, stage in enumerate(results.stages):
         rows = [tuple(map(translate, row)) for row in check_rows(results.checks_of(k), system)]
         lines += [stage.name, *columns(rows, "lllrlrlr")]

@@ -210,8 +210,8 @@ def _small(x: float, y: float, scale: float, text: str) -> str:
 
 def _name(x: float, y: float, symbol: str, index: int, color: str, thin: float) -> str:
     """The symbol of a circle, next to it."""
-    told = f'<text x="4" y="0" font-size="15" fill="{color}">{_typeset(symbol, index)}</text>'
-    return _small(x, y, thin, told)
+    text = f'<text x="4" y="0" font-size="15" fill="{color}">{_typeset(symbol, index)}</text>'
+    return _small(x, y, thin, text)
 
 
 def _typeset(symbol: str, index: int | None) -> str:
@@ -246,14 +246,14 @@ def margins_svg(results: Results, system: str = "mm") -> str:
         )
         unit = screen_unit(KINDS[c.kind].display_unit(system))
         sign = "≥" if c.sense == "at least" else "≤"
-        told = tr(
+        text = tr(
             "{kind} {sign} {limit} {unit}",
             kind=number(c.value, c.kind, system),
             sign=sign,
             limit=number(c.limit, c.kind, system),
             unit=unit,
         ).strip()
-        drawn.append(_text(zero + span + 8, y + 4, told, 10.5, MUTED))
+        drawn.append(_text(zero + span + 8, y + 4, text, 10.5, MUTED))
     bottom = 12 + row * len(checks)
     for share in (0.0, 0.5, 1.0):
         x = zero + share * span

@@ -50,14 +50,14 @@ def lines_of(one: Calculated, setting_of: Callable[[Names], Setting], system: st
         result = result_of(one.symbol, fill.value, setting, system)
         case = fill.case
         if case is None or _is_number(case.written.text):
-            told = (
+            message = (
                 [to.mark(" "), to.words(tr(" ({told})", told=case.written.told))] if case and case.written.told else []
             )
             if n and lines and one.fills[n - 1].case is None and case is None:
                 # Values from a table or the geometry stand side by side.
                 lines[-1] += [to.mark(","), to.mark(" "), to.mark(" "), symbol, equals, *result]
             else:
-                lines.append([symbol, equals, *result, *told])
+                lines.append([symbol, equals, *result, *message])
             continue
         written = case.written
         filled_in = setting.filled(written.text, case.locals)

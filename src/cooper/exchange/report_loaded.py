@@ -34,13 +34,13 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
     stage = results.stages[k]
     for i in (0, 1):
         basis = refined(field_basis(ask.bodies[i], COARSE), field_basis(ask.bodies[i], USUAL))
-        told = root_comparison(stage, i, basis, ask)
-        for n, row in enumerate(told.rows):
+        text = root_comparison(stage, i, basis, ask)
+        for n, row in enumerate(text.rows):
             how = (
                 tr(
                     "within {error:.1f} %, largest where the tangent is at {tangent:.0f} degrees",
-                    error=100 * told.error,
-                    tangent=told.tangent,
+                    error=100 * text.error,
+                    tangent=text.tangent,
                 )
                 if n == 0
                 else ""

@@ -142,10 +142,10 @@ def write_step_shapes(
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
     header.SetName(TCollection_HAsciiString(path.stem if said is None else said.name))
     header.SetOriginatingSystem(TCollection_HAsciiString("Cooper"))
-    told = tr("surfaces within {tolerance:g} mm of the true ones", tolerance=TOLERANCE) + (
+    text = tr("surfaces within {tolerance:g} mm of the true ones", tolerance=TOLERANCE) + (
         tr(", millimetres") if said is None else tr("; {told}", told=said.told)
     )
-    header.SetDescriptionValue(1, TCollection_HAsciiString(told))
+    header.SetDescriptionValue(1, TCollection_HAsciiString(text))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise OSError(tr("{path} could not be written", path=path))
     path.write_bytes(points_once(path.read_bytes().decode("latin-1")).encode("latin-1"))

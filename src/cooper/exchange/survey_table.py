@@ -82,8 +82,8 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], result: Surve
     sheet.autofilter(0, 0, max(len(lines), 1), len(heads) - 1)
     sheet.set_column(1, 1, 30)
     sheet.set_column(2, len(heads) - 1, 14)
-    told = book.add_worksheet(tr("What was searched"))
-    told.set_column(0, 0, 34)
+    text = book.add_worksheet(tr("What was searched"))
+    text.set_column(0, 0, 34)
     rows: list[tuple[object, object]] = [
         (tr("candidates that the bounds allow"), result.possible),
         (tr("looked at one by one"), result.looked),
@@ -97,11 +97,11 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], result: Surve
     ]
     rows += [(k, str(v)) for k, v in result.question.plain(without={"materials"}).items()]
     for n, (name, value) in enumerate(rows):
-        told.write(n, 0, name)
-        told.write(n, 1, value)
+        text.write(n, 0, name)
+        text.write(n, 1, value)
     for n, known in enumerate(CRITERIA.values()):
-        told.write(n, 3, _head(known.key))
-        told.write(n, 4, known.words)
+        text.write(n, 3, _head(known.key))
+        text.write(n, 4, known.words)
     book.close()
 
 

@@ -24,11 +24,11 @@ RELATIONS = """<?xml version="1.0" encoding="UTF-8"?>
 """
 
 
-def write_3mf(parts: list[tuple[str, trimesh.Trimesh]], path: Path, told: dict[str, str]) -> None:
+def write_3mf(parts: list[tuple[str, trimesh.Trimesh]], path: Path, message: dict[str, str]) -> None:
     """Write meshes with their names; ``told`` goes into the file as metadata by the names that the specification
     knows (Title, Description …)."""
     lines = ['<?xml version="1.0" encoding="UTF-8"?>', f'<model unit="millimeter" xml:lang="en" xmlns="{CORE}">']
-    for name, text in {**told, "Application": "Cooper"}.items():
+    for name, text in {**message, "Application": "Cooper"}.items():
         lines.append(f"<metadata name={quoteattr(name)}>{escape(text)}</metadata>")
     lines.append("<resources>")
     for number, (name, mesh) in enumerate(parts, 1):

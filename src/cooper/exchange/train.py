@@ -101,8 +101,8 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
     reach = [(x, y, _reach(body, tolerance)) for body, places, _k in drawn for x, y, _z, _a in places]
     left, low = min(x - r for x, _, r in reach), min(y - r for _, y, r in reach)
     size = max(0.01 * (max(x + r for x, _, r in reach) - left), 0.2)
-    told = statement(design, tr("outlines within {tolerance:g} mm of the true ones", tolerance=tolerance))
-    add_legend(doc, space, meanings, told, (left, low - 3 * size), size)
+    text = statement(design, tr("outlines within {tolerance:g} mm of the true ones", tolerance=tolerance))
+    add_legend(doc, space, meanings, text, (left, low - 3 * size), size)
     doc.saveas(path)
 
 

@@ -195,11 +195,11 @@ def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:
     sheet = book.add_worksheet(tr("Entered"))
     sheet.write_row(0, 0, [tr("place in the design"), tr("value"), "unit", "meaning"], looks["head"])
     for row, (place, value, unit, meaning) in enumerate(entered(design.train, "train"), 1):
-        told = (
+        text = (
             tr("yes") if value is True else tr("no") if value is False else tr("not given") if value is None else value
         )
         sheet.write(row, 0, place)
-        sheet.write(row, 1, told, looks["entered"])
+        sheet.write(row, 1, text, looks["entered"])
         sheet.write_row(row, 2, [unit, meaning])
     sheet.freeze_panes(1, 1)
     sheet.set_column(0, 0, 44)

@@ -96,11 +96,11 @@ def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
     by_key = {(v.kind, v.key): v for v in verbs}
     for key, text in tasks().items():
         yield _task(key, text, by_key)
-    told = {v: [k for k, text in tasks().items() if f":{v.key}}}" in text] for v in verbs}
+    message = {v: [k for k, text in tasks().items() if f":{v.key}}}" in text] for v in verbs}
     for kind in ("lens", "sheet", "command"):
         for v in verbs:
             if v.kind == kind:
-                yield _of_verb(v, told[v])
+                yield _of_verb(v, message[v])
     for q in QUANTITIES.values():
         yield _of_quantity(q)
     order = ("warning", "range", "assumed")
@@ -167,7 +167,7 @@ def _plain(body: str) -> str:
     return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", body)).lower()
 
 
-def _of_verb(v: Verb, told: list[str]) -> Page:
+def _of_verb(v: Verb, text: list[str]) -> Page:
     how = {
         "lens": tr("A way to look at the stage on the Bench. Chosen at the foot of the Bench, or by"),
         "sheet": tr("Opens over the Bench; Escape closes it. Opened by"),
@@ -180,7 +180,7 @@ def _of_verb(v: Verb, told: list[str]) -> Page:
     table = f"<h2>{_said(KEYS)}</h2><table>{rows}</table>" if rows else ""
     links = "".join(
         f'<li><a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a></li>'
-        for k in told
+        for k in text
     )
     tasks_ = f"<h2>{_said(USED_BY)}</h2><ul>{links}</ul>" if links else ""
     do = f'<p><a href="do:{v.kind}/{v.key}">{_said(DO_IT)}</a></p>'
@@ -210,10 +210,11 @@ def _of_quantity(q: Quantity) -> Page:
     used = [o.symbol for o in QUANTITIES.values() if q.symbol in {s.split(":")[-1] for s in o.inputs}]
     if used:
         rows.append((_said(tr("goes into")), join(", ", map(_link, used))))
-    told = [k for k, text in tasks().items() if f"{{see:{q.symbol}}}" in text]
-    if told:
+    message = [k for k, text in tasks().items() if f"{{see:{q.symbol}}}" in text]
+    if message:
         links = (
-            f'<a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a>' for k in told
+            f'<a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a>'
+            for k in message
         )
         rows.append((_said(tr("tasks")), join(", ", links)))
     for one in CHECKS.values():

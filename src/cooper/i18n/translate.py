@@ -70,9 +70,9 @@ def language_in_force() -> tuple[str, str]:
 
 def inherit_language() -> None:
     """Take the language and the mark of the process that started this one."""
-    told = os.environ.get(TOLD, "")
-    if told[:-1] in languages() and told[-1] in ".,":
-        set_language(told[:-1], told[-1])
+    text = os.environ.get(TOLD, "")
+    if text[:-1] in languages() and text[-1] in ".,":
+        set_language(text[:-1], text[-1])
 
 
 def language_for_children() -> str:

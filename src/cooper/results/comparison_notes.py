@@ -25,9 +25,9 @@ def comparison_notes(stage: StageResults, check: Check, system: str = "mm") -> l
     if check.index is None or check.symbol not in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
         return []
     g, kind = stage.gears[check.index - 1], check.symbol[2]
-    told = []
+    text = []
     if check.symbol.endswith("eq"):
-        told.append(
+        text.append(
             tr(
                 "Under the load spectrum the damage sum is {g:.3g}; with all stresses times {value:.2f} it "
                 "would be 1. The chain below is that of the steady load with K_A: S_{kind} = {g_2:.2f}.",
@@ -38,15 +38,15 @@ def comparison_notes(stage: StageResults, check: Check, system: str = "mm") -> l
             )
         )
     if f"S_{kind}A" in g:
-        told.append(apart(g, stage.mesh, kind) or _near(g, kind, check.symbol.endswith("A")))
+        text.append(apart(g, stage.mesh, kind) or _near(g, kind, check.symbol.endswith("A")))
     if kind == "F":
-        told.append(_lewis(stage, check.index, system))
-    return told
+        text.append(_lewis(stage, check.index, system))
+    return text
 
 
 def all_notes(results: Results) -> tuple[Note, ...]:
     """Every note, also those on what parts the methods, which are found when they are asked for."""
-    told = []
+    text = []
     for k, s in enumerate(results.stages):
         for i, g in enumerate(s.gears, 1):
             for kind, part in (
@@ -55,8 +55,8 @@ def all_notes(results: Results) -> tuple[Note, ...]:
             ):
                 cause = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
                 if cause:
-                    told.append(note("methods_apart", k, what=part, cause=cause))
-    return once((*results.notes, *told), results.sets)
+                    text.append(note("methods_apart", k, what=part, cause=cause))
+    return once((*results.notes, *text), results.sets)
 
 
 def _near(g: GearValues[float], kind: str, agma_governs: bool) -> str:
@@ -93,7 +93,7 @@ def apart(g: GearValues[float], m: MeshValues[float], kind: str) -> str:
 def _lewis(stage: StageResults, index: int, system: str) -> str:
     """Lewis's quick look."""
     g, alpha = stage.gears[index - 1], stage.mesh.alpha_n
-    told = tr(
+    text = tr(
         "Beside it, Lewis: {sigma_L} nominal with Y = {Y_L:.3f} of the true tooth",
         sigma_L=number_with_unit(g.sigma_L, "stress", system),
         Y_L=g.Y_L,
@@ -102,7 +102,7 @@ def _lewis(stage: StageResults, index: int, system: str) -> str:
         table_value(abs(g.z), alpha) if stage.kinds[index - 1].shifts and not stage.kinds[index - 1].inward else None
     )
     if table is not None:
-        told += tr(" (textbooks, unshifted {alpha:g}° tooth: {table:.3f})", alpha=alpha, table=float(table))
-    return told + tr(
+        text += tr(" (textbooks, unshifted {alpha:g}° tooth: {table:.3f})", alpha=alpha, table=float(table))
+    return text + tr(
         "; ISO 6336-3 has {sigma_F0} with the notch.", sigma_F0=number_with_unit(g.sigma_F0, "stress", system)
     )

@@ -265,8 +265,8 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
     sets = tuple(result.sets)
     for s in result.stages:
         s.power.freeze()
-    told = once((*result.notes, *train_notes(train)), sets)
-    results = Results(name, values.freeze(), tuple(result.stages), tuple(result.checks), told, sets)
+    text = once((*result.notes, *train_notes(train)), sets)
+    results = Results(name, values.freeze(), tuple(result.stages), tuple(result.checks), text, sets)
     if counted and scope.machine:
         # Imported where it is used: most trains count no machine.
         from cooper.results.machine_checks import with_machine

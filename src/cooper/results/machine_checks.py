@@ -49,9 +49,9 @@ def with_machine(train: Train, results: Results) -> Results:
 
 def without_machine(results: Results, fault: Exception) -> Results:
     """Results of the gears alone, with the reason why there is no machine, which counts as short."""
-    told = note("no_machine", None, fault=message_of(fault))
+    text = note("no_machine", None, fault=message_of(fault))
     why = fault if isinstance(fault, OutOfRange) else OutOfRange("machine", "", message_of(fault))
-    return replace(results, notes=(told, *results.notes), no_machine=why)
+    return replace(results, notes=(text, *results.notes), no_machine=why)
 
 
 def coupled(train: Train) -> bool:

@@ -113,7 +113,7 @@ def _proposal(
         (f(bare), f(result))
         for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
     )
-    told = {
+    text = {
         "smooth": tr("Of all amounts up to {most:.3g} µm this one varies least over the mesh", most=most),
         "range": tr(
             "Of all amounts up to {most:.3g} µm the largest error from half of the load to all of it is "
@@ -128,7 +128,7 @@ def _proposal(
         "error {ptp:.3g} µm from peak to peak ({ptp_2:.3g} without relief), pressure {p:.4g} MPa "
         "({p_2:.4g}), tip edges {early} ({early_2}).",
         value=float(bare.te.max()),
-        told=told,
+        told=text,
         ptp=ptp[1],
         ptp_2=ptp[0],
         p=p[1],

@@ -108,7 +108,7 @@ def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[Roo
     ]
     k = int(np.argmin(stressed))
     least = stressed[k]
-    told = (
+    text = (
         tr("elliptic roots that leave the needed flank and room for the mate's tips")
         if way == "elliptic"
         else tr("tip radii of the hob that fit")
@@ -116,7 +116,7 @@ def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[Roo
     why = tr(
         "Of {candidates} {told} this one is stressed least: {least:.4g} MPa in the field, {now:.4g} MPa as it is.",
         candidates=len(candidates),
-        told=told,
+        told=text,
         least=least,
         now=now,
     )
@@ -125,7 +125,7 @@ def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[Roo
         why = tr(
             "Of {candidates} {told} none is stressed less than the {now:.4g} MPa of the root as it is.",
             candidates=len(candidates),
-            told=told,
+            told=text,
             now=now,
         )
     yield RootChoice(i, values, (now, least), why)

@@ -80,27 +80,27 @@ def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int, basis: 
     """What parts ISO's section from the field."""
     field, at_30, iso = rows[0].factor, rows[1].factor, rows[2].factor
     angle = 60 if s.kinds[i].inward else 30
-    told = tr("ISO is {iso:+d} % from the field. ", iso=round(100 * (iso / field - 1)) + 0)
-    told += tr(
+    text = tr("ISO is {iso:+d} % from the field. ", iso=round(100 * (iso / field - 1)) + 0)
+    text += tr(
         "The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {at_30:+.1f} %. ",
         tangent=tangent,
         angle=angle,
         at_30=100 * (at_30 / field - 1),
     )
-    told += tr(
+    text += tr(
         "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which "
         "relieves this side, is left out by ISO."
     )
     if not basis.solid:
-        told += tr(
+        text += tr(
             " The rim is {rim:.1f} modules thick: as it thins the tension falls, while compression and "
             "range grow, which is what it breaks by. Judge it by the range; the section is held 1.5 "
             "pitches away, where a thin rim is stressed too.",
             rim=basis.rim / basis.m_n,
         )
     if "Y_J" in s.gears[i]:
-        told += tr(" AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N.")
-    return told
+        text += tr(" AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N.")
+    return text
 
 
 POINTS = 81

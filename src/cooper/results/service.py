@@ -137,15 +137,15 @@ def add_service(numbers: PairShape, at: PairNumbers, levels: tuple[Level, ...], 
 def _take_worst(
     values: Values, at: Values, T_rel: Array, table: Mapping[str, tuple[str, tuple[str, ...], Callable[..., Array]]]
 ) -> None:
-    for symbol, (told, group, worst) in table.items():
+    for symbol, (text, group, worst) in table.items():
         if symbol not in at:
             continue
         level = worst(np.asarray(at[symbol]), T_rel)
         for name in group:
             by_level = np.broadcast_to(at[name], np.shape(at[symbol]))
             values[name] = np.take_along_axis(by_level, np.asarray(level)[None], 0)[0]
-        if told:
-            values[told] = T_rel[level]
+        if text:
+            values[text] = T_rel[level]
 
 
 def _greatest_load(g: GearValues[Array], at: GearValues[Array], s: str, T_rel: Array, K_AP_entered: bool) -> None:

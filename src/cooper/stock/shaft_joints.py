@@ -101,11 +101,11 @@ def screw_size(d: float) -> ScrewSize:
     for one in screw_sizes():
         if abs(one.d - d) < 1e-9:
             return one
-    told = ", ".join(tr("M{d:g}", d=one.d) for one in screw_sizes())
+    text = ", ".join(tr("M{d:g}", d=one.d) for one in screw_sizes())
     raise OutOfRange(
         "d_screw",
         d,
-        tr("there are set screws {told}", told=told),
+        tr("there are set screws {told}", told=text),
         low=screw_sizes()[0].d,
         high=screw_sizes()[-1].d,
         unit="mm",

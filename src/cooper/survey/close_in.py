@@ -119,14 +119,14 @@ class NearSpace(Candidates, kw_only=True):
                     assert least is not None
                     seen.add(gear)
                     columns[p] = least
-        told: set[str] = set()
+        text: set[str] = set()
         for p in list(columns):
             parts = p.split(".")
             if parts[3] == "members" and parts[5] in ("z", "x", "z_0", "d_rim"):
                 key = tr("{id} {parts}", id=stages[int(parts[2])].members[int(parts[4])].id, parts=parts[5])
-                if key in told:
+                if key in text:
                     del columns[p]
-                told.add(key)
+                text.add(key)
 
 
 def near(question: SurveySpec, base: Design, stage: int) -> Plan:

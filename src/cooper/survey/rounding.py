@@ -91,16 +91,16 @@ def each_rounded(design: Design) -> Iterator[Rounded]:
     """
     before = evaluate(design)
     worst, mass = min(c.margin for c in before.checks), mass_of(design, before)
-    told: set[str] = set()
+    text: set[str] = set()
     for words, changes in _ways(design, before):
         try:
             changed = set_many(design, changes)
-            if changed == design or words in told:
+            if changed == design or words in text:
                 continue
             results = evaluate(changed)
         except OutOfRange:
             continue
-        told.add(words)
+        text.add(words)
         yield Rounded(words, changed, results, worst, mass)
 
 

@@ -123,7 +123,7 @@ class SurveyResult(Struct, dict=True):
         A stage as 19/65, a planet set as 19/31/81.
         """
         block, row = self.blocks[int(self.pattern[n])], int(self.row[n])
-        told: list[str] = []
+        text: list[str] = []
         seen: set[str] = set()
         for k, stage in enumerate(block.design.train.stages):
             mesh, part = stage.meshes[0], []
@@ -135,10 +135,10 @@ class SurveyResult(Struct, dict=True):
                     part.append(f"{abs(gear.z) if column is None else abs(int(column[row]))}")
             one = set_of(block.design.train, k)
             if one is not None and k > one.first:
-                told[-1] += "".join(f"/{z}" for z in part)
+                text[-1] += "".join(f"/{z}" for z in part)
             else:
-                told.append("/".join(part))
-        return join("  ", told)
+                text.append("/".join(part))
+        return join("  ", text)
 
     def label(self, n: int) -> str:
         """Arrangement, counts and materials of a design, in words."""

@@ -118,9 +118,9 @@ def leftovers() -> list[Leftover]:
 
 def _when(file: Path, body: dict[str, object]) -> float:
     """When it was kept, as it says, or as the disk does where it says nothing that can be."""
-    told = body.get("when")
-    if isinstance(told, int | float) and not isinstance(told, bool) and 0 < told < 1e11:
-        return float(told)
+    text = body.get("when")
+    if isinstance(text, int | float) and not isinstance(text, bool) and 0 < text < 1e11:
+        return float(text)
     return file.stat().st_mtime
 
 

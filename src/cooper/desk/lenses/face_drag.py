@@ -72,14 +72,14 @@ class FaceDrag(Struct):
         p.setPen(QPen(theme.color("copper"), th.BOLD if self.what else th.HAIR, Qt.PenStyle.DashLine))
         x = view.x(self.z)
         p.drawLine(QPointF(x, room.top()), QPointF(x, room.bottom()))
-        told = tr(
+        text = tr(
             "{words}: {z}",
             words=self.face.words,
             z=number_with_unit(self.face.length(self.z), "length", self.session.system),
         )
         if self.what:
-            told += tr(", flush with {what}", what=self.what)
-        left = min(max(x + 8, 8.0), room.right() + 24 - advance(told, th.font(bold=True)))
-        wide = advance(told, th.font(bold=True))
+            text += tr(", flush with {what}", what=self.what)
+        left = min(max(x + 8, 8.0), room.right() + 24 - advance(text, th.font(bold=True)))
+        wide = advance(text, th.font(bold=True))
         p.fillRect(QRectF(left - 4, room.top() - 2, wide + 8, 20), theme.color("paper"))
-        words(p, told, th.font(bold=True), theme.color("copper"), left, room.top() + 12)
+        words(p, text, th.font(bold=True), theme.color("copper"), left, room.top() + 12)

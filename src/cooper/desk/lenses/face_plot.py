@@ -88,11 +88,11 @@ def paint_face(
         words(p, text, small, theme.color(role), left, lower.top() + 26 + 14 * n)
     words(p, tr("left end of the face"), small, muted, plot.left(), plot.bottom() + 14)
     words(p, tr("right end"), small, muted, plot.right(), plot.bottom() + 14, right=True)
-    told = tr(
+    message = tr(
         "From these shafts K_Hβ = {K_Hbeta:.3f}; the rating counts {K_now:.3f}.", K_Hbeta=face.K_Hbeta, K_now=K_now
     )
     bare = float(np.abs(face.C_Hbeta))
-    told += (
+    message += (
         tr(
             " Evened by a slope of {C_Hbeta} and a crowning of {C_beta}.",
             C_Hbeta=number_with_unit(face.C_Hbeta, "roughness", system),
@@ -101,7 +101,7 @@ def paint_face(
         if bare + face.C_beta > 0
         else ""
     )
-    words(p, told, th.font(), theme.color("ink"), room.left() + 4, room.bottom() - 2)
+    words(p, message, th.font(), theme.color("ink"), room.left() + 4, room.bottom() - 2)
 
 
 def face_plots(face: FaceLoad) -> list[Plot]:

@@ -35,11 +35,11 @@ def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves
     p.setPen(QPen(theme.color("copper", 0.7), 1.2))
     p.drawLine(QPointF(area.left() - 5, at), QPointF(area.left(), at))
     p.drawLine(QPointF(area.right(), at), QPointF(area.right() + 5, at))
-    told = tr(
+    text = tr(
         "pressure over the driving flank, up to {system}",
         system=number_with_unit(float(curves.flank.max()), "stress", system),
     )
-    words(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), area.top() - 6)
+    words(p, text, th.font(th.SMALL), theme.color("muted"), area.left(), area.top() - 6)
     words(p, tr("tip"), th.font(8), theme.color("faint"), area.left() - 6, area.top() + 9, right=True)
     words(p, tr("root"), th.font(8), theme.color("faint"), area.left() - 6, area.bottom(), right=True)
     words(p, tr("left end"), th.font(8), theme.color("faint"), area.left(), area.bottom() + 13)
@@ -48,12 +48,12 @@ def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves
 
 def paint_orders(p: QPainter, theme: th.Theme, f: QRectF, curves: LoadedCurves, system: str) -> None:
     """Amplitudes of the mesh frequency and its multiples."""
-    told = tr(
+    text = tr(
         "orders of the transmission error; {ptp} {system} from peak to peak",
         ptp=number(curves.ptp, "roughness", system, 2),
         system=screen_unit(KINDS["roughness"].display_unit(system)),
     )
-    words(p, elided(told, th.font(th.SMALL), f.width()), th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 6)
+    words(p, elided(text, th.font(th.SMALL), f.width()), th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 6)
     n, top = len(curves.orders), max(float(curves.orders.max()), 1e-9)
     step = f.width() / n
     for k, v in enumerate(curves.orders):
@@ -112,12 +112,12 @@ def paint_error_map(
     p.drawEllipse(QPointF(min(x, area.right()), y), 17, 17)
     p.setPen(QPen(theme.color("driver"), 2.4))
     p.drawEllipse(QPointF(min(x, area.right()), y), 17, 17)
-    told = tr(
+    message = tr(
         "transmission error from peak to peak in µm, over tip relief of both gears (µm, over "
         "{l_Ca:.3g} mm of roll) and torque",
         l_Ca=result.l_Ca,
     )
-    words(p, told, f, theme.color("muted"), area.left(), area.top() - 24)
+    words(p, message, f, theme.color("muted"), area.left(), area.top() - 24)
     words(
         p,
         tr("ring: the design as it is; framed: the smoothest at each torque"),

@@ -26,8 +26,8 @@ class Lens(QWidget, Plotted):
 
     def describe(self) -> None:
         """Give the plots' least and greatest values to screen readers."""
-        told = [plot_words(plot, self.session.system) for plot in self.plots()]
-        self.setAccessibleDescription(translate(join(" ", told)))
+        text = [plot_words(plot, self.session.system) for plot in self.plots()]
+        self.setAccessibleDescription(translate(join(" ", text)))
 
     @property
     def stage(self) -> StageResults:

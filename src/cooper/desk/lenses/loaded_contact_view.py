@@ -81,8 +81,8 @@ class LoadedContact(QWidget):
         self.other.clicked.connect(self.turn)
         self.chips: dict[tuple[str, bool], QPushButton] = {}
         for long in (True, False):
-            for aim, told in AIMS.items():
-                chip = QPushButton(translate(told), self)
+            for aim, text in AIMS.items():
+                chip = QPushButton(translate(text), self)
                 chip.setObjectName(f"relief_{aim}_{'long' if long else 'short'}")
                 chip.setProperty("chip", True)
                 chip.clicked.connect(partial(self.take, aim, long))
@@ -303,13 +303,13 @@ class LoadedContact(QWidget):
         row: list[QWidget | str] = []
         for long in (True, False):
             row.append(LENGTHS[long])
-            for aim, told in SHORT.items():
+            for aim, message in SHORT.items():
                 result = known.get((aim, long))
                 text = (
-                    told
+                    message
                     if result is None
                     else tr(
-                        "{told} {C_a}", told=told, C_a=number_with_unit(result.C_a, "roughness", self.session.system)
+                        "{told} {C_a}", told=message, C_a=number_with_unit(result.C_a, "roughness", self.session.system)
                     )
                 )
                 row.append(self._chip(self.chips[aim, long], text, None if result is None else result.why))
@@ -389,11 +389,11 @@ class LoadedContact(QWidget):
         """Paint onto the lens; the formulas' curves for comparison, the contacts of the moment."""
         theme, system = self.theme, self.session.system
         curves, ask = self.curves, self.source.ask
-        for x, y, told in self.heads:
-            words(p, told, th.font(th.SMALL), theme.color("muted"), x, y)
+        for x, y, text in self.heads:
+            words(p, text, th.font(th.SMALL), theme.color("muted"), x, y)
         if curves is None or ask is None:
-            told = self.source.fault or tr("The teeth are being loaded …")
-            wrapped(p, told, th.font(), theme.color("muted"), 70, TOP + 26, min(self.width() - 86, 620))
+            text = self.source.fault or tr("The teeth are being loaded …")
+            wrapped(p, text, th.font(), theme.color("muted"), 70, TOP + 26, min(self.width() - 86, 620))
             return
         if self.mapped:
             self._paint_map(p)
@@ -402,8 +402,8 @@ class LoadedContact(QWidget):
             paint_plot(p, theme, frame, plot, system, gs if on_path else ())
         if self.heat and not np.isfinite(curves.flash).all():
             f = self.frame(3, 4)
-            told = tr("The flash temperature is made for steel on steel.")
-            words(p, told, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() + 12)
+            text = tr("The flash temperature is made for steel on steel.")
+            words(p, text, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() + 12)
         m = self.session.results.stages[self.session.stage].mesh
         right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
         flank = QRectF(right.left(), right.top(), right.width(), 0.3 * (self.foot - TOP))

@@ -66,10 +66,10 @@ def error_plots(view: LoadedContact, curves: LoadedCurves, over_path: Callable[.
     )
     turn, pitches = np.concatenate((curves.turn, curves.turn + 1, [2.0])), tr("pitches")
     errors = [Line(turn, _twice(curves.te), "copper", name=tr("of one mesh"))]
-    told = tr("transmission error, two pitches")
+    text = tr("transmission error, two pitches")
     if len(curves.together):
         errors.append(Line(turn, _twice(curves.together), "driver", name=tr("of all planets")))
-        told = tr("transmission error; at all planets together")
+        text = tr("transmission error; at all planets together")
     c_gamma = float(view.session.results.stages[view.session.stage].mesh.c_gamma) * np.ones(2)
     stiffness = (
         Line(turn, _twice(curves.c), "copper", name=tr("loaded teeth")),
@@ -78,7 +78,7 @@ def error_plots(view: LoadedContact, curves: LoadedCurves, over_path: Callable[.
     one, two = halves(view, 3)
     return [
         (view.frame(2, 4), root, True),
-        (one, Plot(told, "roughness", tuple(errors), pitches, "factor", from_zero=False), False),
+        (one, Plot(text, "roughness", tuple(errors), pitches, "factor", from_zero=False), False),
         (two, Plot(tr("mesh stiffness and c_γ"), "stiffness", stiffness, pitches, "factor"), False),
     ]
 
@@ -151,19 +151,19 @@ def paint_words(view: LoadedContact, p: QPainter, area: QRectF, curves: LoadedCu
         busy=tr(", a finer one is coming") if view.source.busy else "",
     )
     y = area.top()
-    for told in (*rows, model):
+    for text in (*rows, model):
         # In a low window the first ones have to do.
         if y + 30 > view.foot - 44:
             break
-        y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
+        y = wrapped(p, text, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
     stage = view.session.design.train.stages[view.session.stage]
-    told = tr(
+    text = tr(
         "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
     )
     if any(g.flanks_left is not None for g in stage.members):
         bears = "left" if view.session.turns_left(view.session.stage) else "right"
-        told += tr(" Shown are the {bears} flanks, which bear.", bears=bears)
-    why = view.why or told
+        text += tr(" Shown are the {bears} flanks, which bear.", bears=bears)
+    why = view.why or text
     x = view.left_area().left() - 50
     wrapped(
         p,

@@ -30,7 +30,7 @@ class MachinePainter:
         self.ends(QRectF(room.left() + wide + 10, room.top(), room.width() - wide - 10, room.height() - 20))
         h, system = self.machine.housing, self.session.system
         life = self.machine.L_sys
-        told = [
+        text = [
             tr(
                 "{mass} with bare walls of {wall}",
                 mass=number_with_unit(self.machine.mass, "mass", system),
@@ -42,7 +42,7 @@ class MachinePainter:
         ]
         words(
             self.p,
-            join(" · ", (w for w in told if w)),
+            join(" · ", (w for w in text if w)),
             th.font(th.SMALL),
             self.theme.color("muted"),
             room.left(),

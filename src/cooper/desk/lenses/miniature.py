@@ -36,7 +36,7 @@ class MiniatureCard(QAbstractButton):
         TrainPainter(results, self.theme).paint(p, room, 0.3, Look(HOUSING, circles=False, paths=False))
         p.end()
 
-    def paint_card(self, p: QPainter, name: str, told: str, *, marked: bool = False) -> None:
+    def paint_card(self, p: QPainter, name: str, text: str, *, marked: bool = False) -> None:
         """Frame, drawing and words; ``marked`` is what the design is already."""
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t = self.theme
@@ -56,7 +56,7 @@ class MiniatureCard(QAbstractButton):
         )
         words(
             p,
-            elided(told, small, self.width() - 22),
+            elided(text, small, self.width() - 22),
             small,
             t.color("copper" if marked else "muted"),
             12,

@@ -161,14 +161,14 @@ def _paint_one(
     if cursor is None:
         count = lines[-1]
         extreme = float(np.min(count.y) if d.limit else np.max(np.abs(count.y)))
-        told = [(tr("least") if d.limit else tr("most"), extreme, "ink")]
+        message = [(tr("least") if d.limit else tr("most"), extreme, "ink")]
     else:
-        told = [(line.name, _value(line, cursor), line.role) for line in reversed(lines)]
+        message = [(line.name, _value(line, cursor), line.role) for line in reversed(lines)]
     # What is left of a sum that cancels is nothing.
     least = 1e-9 * max(abs(low), abs(high))
-    told = [(name, 0.0 if abs(value) < least else value, role) for name, value, role in told]
+    message = [(name, 0.0 if abs(value) < least else value, role) for name, value, role in message]
     y = row.top() + 24
-    for name, value, role in told:
+    for name, value, role in message:
         if y > row.bottom() + 6:
             break
         x = row.left()

@@ -82,8 +82,8 @@ def paint_lens(lens: ShaftsLens, p: QPainter) -> None:
     p.fillRect(lens.rect(), t.color("paper"))
     result = lens.machine()
     if result is None:
-        told = lens.fault or tr("Laying out shafts, bearings and housing …")
-        words(p, told, th.font(), t.color("short" if lens.fault else "muted"), 20, 100)
+        text = lens.fault or tr("Laying out shafts, bearings and housing …")
+        words(p, text, th.font(), t.color("short" if lens.fault else "muted"), 20, 100)
         return
     if lens.session.machine_waits:
         # That of the state before, which stands in the background until the new one comes.

@@ -162,8 +162,8 @@ class SideLens(Lens):
             x + 5,
             box.top() + 10,
         )
-        told = tr("{z} teeth over {L_z}", z=g.z, L_z=number_with_unit(g.L_z, "length", self.session.system))
-        words(p, told, th.font(th.SMALL), t.color("muted"), box.right() + 14, box.top() + 28)
+        text = tr("{z} teeth over {L_z}", z=g.z, L_z=number_with_unit(g.L_z, "length", self.session.system))
+        words(p, text, th.font(th.SMALL), t.color("muted"), box.right() + 14, box.top() + 28)
 
     def _traces(self, i: int) -> list[tuple[float, float]]:
         """Tooth traces on the side that faces the viewer: height and half the fall to the right, down positive; mm."""

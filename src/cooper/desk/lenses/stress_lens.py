@@ -398,9 +398,9 @@ class StressLens(Lens):
         area, system = self.area(), self.session.system
         panel = QRectF(self.width() - self.panel(), TOP, self.panel() - 16, self.height() - TOP - 12)
         if self._drawn is None:
-            told = self.source.fault or tr("The stress field is being found …")
+            text = self.source.fault or tr("The stress field is being found …")
             room = min(self.width() - area.left() - 16, 620)
-            wrapped(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 10, room)
+            wrapped(p, text, th.font(), self.theme.color("muted"), area.left(), area.top() + 10, room)
             return
         L, w = self.length(), self.line_load()
         end = self._drawn.paint(p, self.theme, area, self.look, L, w, system)

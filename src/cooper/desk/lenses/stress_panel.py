@@ -94,7 +94,7 @@ def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float
     top, bottom = float(h.top.max()), float(h.bottom.min())
     if both_ways:
         mean, swing = (top + bottom) / 2, (top - bottom) / 2
-        told = tr(
+        text = tr(
             "bent both ways: {bottom} to {top}, mean {mean}, swing ±{swing}",
             bottom=number(bottom, "stress", system),
             top=number_with_unit(top, "stress", system),
@@ -102,5 +102,5 @@ def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float
             swing=number_with_unit(swing, "stress", system),
         )
     else:
-        told = tr("bent one way: 0 to {top}", top=number_with_unit(top, "stress", system))
-    words(p, told, th.font(th.SMALL), theme.color("ink"), f.left() - 44, f.bottom() + 30)
+        text = tr("bent one way: 0 to {top}", top=number_with_unit(top, "stress", system))
+    words(p, text, th.font(th.SMALL), theme.color("ink"), f.left() - 44, f.bottom() + 30)

@@ -57,7 +57,7 @@ def moment_sentences(lens: StressLens, L: float, w: float) -> list[str]:
                 rim=rim,
             )
         )
-    lines += [told for told in (lens.source.fault, lens.told) if told]
+    lines += [text for text in (lens.source.fault, lens.told) if text]
     return lines
 
 
@@ -66,7 +66,7 @@ def name_chips(lens: StressLens) -> None:
     mesh = stage.meshes[0]
     name = stage.members[(mesh.driver, mesh.driven)[lens.gear]].name
     look = lens.look
-    told = {
+    message = {
         "gear": name,
         "shown": KINDS[look.shown],
         "load": LOADS[lens.source.counted],
@@ -80,7 +80,7 @@ def name_chips(lens: StressLens) -> None:
         "ellipse": tr("elliptic root of least stress"),
         "hob": tr("hob tip of least stress"),
     }
-    for key, text in told.items():
+    for key, text in message.items():
         chip = lens.chips[key]
         th.set_text_role(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
         if key == "hob":

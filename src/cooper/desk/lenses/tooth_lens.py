@@ -290,26 +290,26 @@ class ToothLens(Lens):
         distance = self.measured()
         small = th.font(th.SMALL)
         if distance is None:
-            told = tr("Pick two points to measure between them") if not self.picked else tr("Pick the second point")
+            text = tr("Pick two points to measure between them") if not self.picked else tr("Pick the second point")
         else:
             dx, dy = np.abs(self.picked[1] - self.picked[0])
             system = self.session.system
             parts = [number_with_unit(float(v), "length", system, 4) for v in (distance, dx, dy)]
-            told = tr(
+            text = tr(
                 "distance {parts}, across {parts_2}, along the tooth {parts_3}",
                 parts=parts[0],
                 parts_2=parts[1],
                 parts_3=parts[2],
             )
             if self.factor > 1:
-                told += tr("  (differences between layers ×{factor})", factor=self.factor)
+                text += tr("  (differences between layers ×{factor})", factor=self.factor)
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(self.theme.color("card", 0.9))
-        width = advance(told, small) + 16
+        width = advance(text, small) + 16
         p.drawRoundedRect(QRectF((self.width() - width) / 2, 50, width, 20), 4, 4)
         words(
             p,
-            told,
+            text,
             small,
             copper if distance is not None else self.theme.color("muted"),
             (self.width() - width) / 2 + 8,

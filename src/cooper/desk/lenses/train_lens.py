@@ -192,12 +192,12 @@ class TrainLens(Lens):
             p.setOpacity(1.0)
             if not self.solids.fresh:
                 fault = self.solids.fault
-                told = (
+                text = (
                     tr("The solids cannot be made: {fault}", fault=fault)
                     if fault
                     else tr("The solids are being made …")
                 )
-                words(p, told, th.font(bold=True), self.theme.color("copper"), room.left(), room.top() + 12)
+                words(p, text, th.font(bold=True), self.theme.color("copper"), room.left(), room.top() + 12)
             self._tell(p, room)
             return
         end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)

@@ -69,8 +69,8 @@ class ArrangementCard(MiniatureCard):
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
         possible = self.turned is not None and self.turned.design is not None
-        told = "" if not possible else tr("as it is: {told}", told=self.told) if self.now else self.told
-        self.paint_card(p, arrangements()[self.kind], told, marked=self.now)
+        text = "" if not possible else tr("as it is: {told}", told=self.told) if self.now else self.told
+        self.paint_card(p, arrangements()[self.kind], text, marked=self.now)
         if not possible:
             p.setFont(th.font(th.SMALL))
             p.setPen(self.theme.color("muted"))

@@ -93,9 +93,9 @@ class BlankDrawing(TaggedDrawing):
             x = middle + scale * r["b_s"] / 2 if symbol == "b_s" else right
             self.leader(p, tag, QPointF(x, where))
         system = self.session.system
-        told = tr(
+        text = tr(
             "{b} wide, tips at {d_a}",
             b=number_with_unit(r["b"], "length", system),
             d_a=number_with_unit(2 * r["d_a"], "length", system),
         )
-        words(p, told, th.font(th.SMALL), t.color("muted"), 8, self.height() - 8)
+        words(p, text, th.font(th.SMALL), t.color("muted"), 8, self.height() - 8)

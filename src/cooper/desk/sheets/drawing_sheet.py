@@ -165,7 +165,7 @@ class DrawingSheet(Sheet):
             ("edges", tr("edges")),
         )
         self.add_texts(
-            column, tr("Title block"), [TextChoice(session, key, told, f"{where}.{key}") for key, told in words]
+            column, tr("Title block"), [TextChoice(session, key, text, f"{where}.{key}") for key, text in words]
         )
         self.add_group(column, tr("Tolerances and surfaces"), list(fields.values()))
         column.addStretch(1)

@@ -47,9 +47,9 @@ class FormsDrawing(QWidget, Plotted):
             role = ("driver", "driven")[i]
             left = 46 + i * (wide + 50)
             own = gear.flanks_left is not None
-            told = tr("{name}: right, left fainter", name=gear.name) if own else gear.name
+            text = tr("{name}: right, left fainter", name=gear.name) if own else gear.name
             bold = th.font(th.SMALL, bold=True)
-            words(p, elided(told, bold, wide + 30), bold, self.theme.color(role), left, 14)
+            words(p, elided(text, bold, wide + 30), bold, self.theme.color(role), left, 14)
             profile, helix = self._plots(i)
             f = QRectF(left, 36, wide, 0.24 * high)
             paint_plot(p, self.theme, f, profile, self.session.system)
@@ -63,8 +63,8 @@ class FormsDrawing(QWidget, Plotted):
             each = (wide - 8 * (len(sides) - 1)) / len(sides)
             for n, (a, c) in enumerate(sides):
                 area = QRectF(left + n * (each + 8), g.bottom() + 46, each, high - g.bottom() - 66)
-                told = (tr("right"), tr("left"))[n] if own else tr("over the flank")
-                self._topography(p, area, a, c, top, told, n == 0)
+                text = (tr("right"), tr("left"))[n] if own else tr("over the flank")
+                self._topography(p, area, a, c, top, text, n == 0)
 
     def _members(self) -> tuple[Gear, Gear]:
         doc = self.session.design.train.stages[self.k]
@@ -116,10 +116,10 @@ class FormsDrawing(QWidget, Plotted):
         for L, name, right in ((L_f, tr("root"), False), (L_a, tr("tip"), True)):
             d = number_with_unit(2 * float(np.hypot(r_b, L)), "length", system)
             xi = number(float(np.degrees(L / r_b)), "angle", system, 1)
-            told = tr("{name} ξ {xi}°, d {d}", name=name, xi=xi, d=d)
+            text = tr("{name} ξ {xi}°, d {d}", name=name, xi=xi, d=d)
             words(
                 p,
-                told,
+                text,
                 th.font(8),
                 self.theme.color("faint"),
                 f.right() if right else f.left(),
@@ -128,7 +128,7 @@ class FormsDrawing(QWidget, Plotted):
             )
 
     def _topography(
-        self, p: QPainter, area: QRectF, profile: Array, along: Array, top: float, told: str, first: bool
+        self, p: QPainter, area: QRectF, profile: Array, along: Array, top: float, text: str, first: bool
     ) -> None:
         """Profile and helix together over the flank, from the root at the foot to the tip above; shades reach up to
         ``top`` (um)."""
@@ -138,8 +138,8 @@ class FormsDrawing(QWidget, Plotted):
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(self.theme.color("line"), th.HAIR))
         p.drawRect(area)
-        told += tr(", {system}", system=number_with_unit(float(both.max()), "roughness", self.session.system))
-        words(p, told, th.font(th.SMALL), self.theme.color("muted"), area.left(), area.top() - 6)
+        text += tr(", {system}", system=number_with_unit(float(both.max()), "roughness", self.session.system))
+        words(p, text, th.font(th.SMALL), self.theme.color("muted"), area.left(), area.top() - 6)
         for word, y in ((tr("tip"), area.top() + 10), (tr("root"), area.bottom())) if first else ():
             x = area.left() - 6 - advance(word, th.font(8))
             words(p, word, th.font(8), self.theme.color("faint"), QPointF(x, y).x(), y)

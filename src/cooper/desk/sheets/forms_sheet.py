@@ -61,8 +61,8 @@ class FormsSheet(Sheet):
         columns: list[tuple[str, int, str, str]] = []
         for i, gear in enumerate(members, 1):
             sides = sides_of(session.design, self.k, i)
-            for (path, end), told in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
-                columns.append((tr("{name}, {told}", name=gear.name, told=told) if told else gear.name, i, path, end))
+            for (path, end), text in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
+                columns.append((tr("{name}, {told}", name=gear.name, told=text) if text else gear.name, i, path, end))
         column = self.add_column()
         own = [self._own(i) for i in (1, 2)]
         self.add_pairs(
@@ -72,8 +72,8 @@ class FormsSheet(Sheet):
         for title, words in ((tr("Profile"), PROFILE_WORDS), (tr("Ends of the face"), FACE_WORDS)):
             keys = {s: [plain(s, i) + end for _, i, _, end in columns] for s in words}
             rows: list[tuple[str, tuple[Field | Choice, ...]]] = [
-                (told, tuple(fields[key] for key in keys[s]))
-                for s, told in words.items()
+                (text, tuple(fields[key] for key in keys[s]))
+                for s, text in words.items()
                 if all(key in fields for key in keys[s])
             ]
             if title == "Profile":
@@ -121,7 +121,7 @@ class FormsSheet(Sheet):
         if self.k >= len(stages) or not stages[self.k].rated:
             self.limits.setText(translate(tr("No load is on this mesh: what is sensible depends on it.")))
             return
-        told, system = [], self.session.system
+        text, system = [], self.session.system
         for symbol, words in (
             ("C_alphaa", tr("tip relief")),
             ("C_alphaf", tr("root relief")),
@@ -134,7 +134,7 @@ class FormsSheet(Sheet):
             rows = [form_limits(stages[self.k], i)[symbol] for i in (0, 1)]
             low = number_with_unit(rows[0].low, "roughness", system)
             high = number_with_unit(min(r.high for r in rows), "roughness", system)
-            told.append(
+            text.append(
                 tr(
                     "{capitalize}: {low} to {high}, {why}.",
                     capitalize=capital(words),
@@ -143,7 +143,7 @@ class FormsSheet(Sheet):
                     why=rows[0].why,
                 )
             )
-        self.limits.setText(translate(tr("What is sensible at this load.\n") + join("\n", told)))
+        self.limits.setText(translate(tr("What is sensible at this load.\n") + join("\n", text)))
 
 
 register_sheet(

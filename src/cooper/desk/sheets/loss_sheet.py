@@ -61,12 +61,12 @@ class LossPicture(QWidget):
         self.fault = str(fault or "")
         if fault is not None:
             self.curves = None
-        told = (
+        text = (
             join(", ", (tr("{name} {values}", name=name, values=self._power(self.values[k])) for k, name in KINDS))
             if self.curves
             else self.fault
         )
-        self.setAccessibleDescription(translate(told))
+        self.setAccessibleDescription(translate(text))
         self.update()
 
     def _power(self, value: float) -> str:
@@ -96,16 +96,16 @@ class LossPicture(QWidget):
                 y + 4,
             )
         counted = self.session.design.train.losses.counted == "all"
-        told = tr(
+        text = tr(
             "all {P_V}: forward {eta_all:.2f} %, backward {eta_back:.2f} %",
             P_V=self._power(v["P_V"]),
             eta_all=100 * v["eta_all"],
             eta_back=100 * v["eta_back"],
         )
-        words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
-        told = tr("counted in the results") if counted else tr("the results count the meshes alone")
-        told += tr(", bearings of the machine") if self.session.results.machine is not None else ""
-        words(p, told, small, t.color("muted"), left, 117)
+        words(p, text, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
+        text = tr("counted in the results") if counted else tr("the results count the meshes alone")
+        text += tr(", bearings of the machine") if self.session.results.machine is not None else ""
+        words(p, text, small, t.color("muted"), left, 117)
         words(p, self._heat(), small, t.color("muted"), left, 134)
         height = (self.height() - 168) / 2
         frame = QRectF(54, 158, self.width() - 80, height - 44)

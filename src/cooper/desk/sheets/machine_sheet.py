@@ -51,8 +51,8 @@ class FailureList(QWidget):
         self.rows = order_of_failure(self.session.results)
         self.setMinimumHeight(ROW * (len(self.rows) + 2) + 8)
         self.at = min(self.at, max(len(self.rows) - 1, 0))
-        told = join("; ", (tr("{label} at {load:.2f}", label=g.label, load=g.load) for g in self.rows[:6]))
-        self.setAccessibleDescription(translate(told))
+        text = join("; ", (tr("{label} at {load:.2f}", label=g.label, load=g.load) for g in self.rows[:6]))
+        self.setAccessibleDescription(translate(text))
         self.update()
 
     def first(self) -> str:
@@ -97,12 +97,12 @@ class FailureList(QWidget):
             p.fillRect(
                 QRectF(left, y + 4, max(x(g.load) - left, 1.0), ROW - 8), t.color("short" if g.load < 1 else color)
             )
-            told = (
+            message = (
                 f"{number(g.load, 'safety', 'mm')}"
                 if g.life is None
                 else number_with_unit(min(g.life, 1e9), "time", "mm")
             )
-            words(p, told, small, t.color(role), max(x(g.load) + 5, left + 4), y + 13)
+            words(p, message, small, t.color(role), max(x(g.load) + 5, left + 4), y + 13)
         p.setPen(QPen(t.color("ink"), th.HAIR))
         p.drawLine(QPointF(x(1.0), ROW + 2), QPointF(x(1.0), ROW * (len(self.rows) + 1) + 4))
         for text, color, dx in ((tr("lasting load"), "driver_fill", 0.0), (tr("greatest load"), "driven_fill", 92.0)):

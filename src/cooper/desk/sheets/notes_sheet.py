@@ -26,13 +26,13 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(page, 1)
 
     def show() -> None:
-        told = []
+        text = []
         for note in sorted(all_notes(session.results), key=lambda n: order[n.level]):
             mark = f"<span style='color:{theme.copper}'>{html(words[note.level])}</span>"
             several = len(session.results.stages) > 1 and note.stage is not None
             where = tr("{name}: ", name=session.results.stages[note.stage or 0].name) if several else ""
-            told.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
-        page.set_markup("".join(told))
+            text.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
+        page.set_markup("".join(text))
 
     show()
     sheet.watch(show)

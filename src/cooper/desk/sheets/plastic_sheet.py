@@ -93,7 +93,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     table.setObjectName("plastic_table")
     table.setTextFormat(Qt.TextFormat.RichText)
     right.addWidget(table)
-    told = Label(
+    text = Label(
         html(
             tr(
                 "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and "
@@ -102,11 +102,11 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         )
         + tr("the friction coefficient on that of its mesh.")
     )
-    told.setTextFormat(Qt.TextFormat.RichText)
-    told.setWordWrap(True)
-    told.setMaximumWidth(430)
-    th.set_text_role(told, "muted", th.SMALL)
-    right.addWidget(told)
+    text.setTextFormat(Qt.TextFormat.RichText)
+    text.setWordWrap(True)
+    text.setMaximumWidth(430)
+    th.set_text_role(text, "muted", th.SMALL)
+    right.addWidget(text)
 
     def fill() -> None:
         if not isValid(table):

@@ -166,10 +166,10 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         row.addWidget(w, stretch)
     row.addStretch(1)
     column.addLayout(row)
-    told = Label()
-    told.setObjectName("play_words")
-    told.setWordWrap(True)
-    column.addWidget(told)
+    message = Label()
+    message.setObjectName("play_words")
+    message.setWordWrap(True)
+    column.addWidget(message)
 
     def reach() -> None:
         try:
@@ -178,10 +178,10 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
                 raise OutOfRange("j", wanted, tr("a backlash lies between -1 and 50 mm"), low=-1, high=50, unit="mm")
             changed = give_play(session.design, k, symbol.currentData(), wanted, way.currentData())
         except OutOfRange as fault:
-            told.setText(message_of(fault))
-            th.set_text_role(told, "short")
+            message.setText(message_of(fault))
+            th.set_text_role(message, "short")
             return
-        told.setText("")
+        message.setText("")
         session.edit(lambda _d, _r: changed, tr("backlash {strip}", strip=line.text().strip()), tr("play"))
 
     button.clicked.connect(reach)

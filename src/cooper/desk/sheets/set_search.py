@@ -63,9 +63,9 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
     for w in (which, line, kept, go):
         row.addWidget(w)
     column.addLayout(row)  # type: ignore[attr-defined]
-    told = _small("", "short")
-    told.setObjectName("count_words")
-    column.addWidget(told)  # type: ignore[attr-defined]
+    text = _small("", "short")
+    text.setObjectName("count_words")
+    column.addWidget(text)  # type: ignore[attr-defined]
     offers = QHBoxLayout()
     column.addLayout(offers)  # type: ignore[attr-defined]
 
@@ -88,7 +88,7 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
             offers.addStretch(1)
 
     def change() -> None:
-        told.setText("")
+        text.setText("")
         offer([])
         try:
             value = parse(line.text(), "count", session.system, quantity="z")
@@ -100,7 +100,7 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
                 )
             changed = change_count(session.design, n, which.currentData(), int(value), kept.currentData())
         except OutOfRange as wrong:
-            told.setText(str(wrong))
+            text.setText(str(wrong))
             if "half a tooth" in wrong.reason:
                 offer(
                     nearest_counts(
@@ -111,7 +111,7 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
         fault = session.attempt(
             lambda _d, _r: changed, tr("{names} {int} teeth", names=NAMES[which.currentData()], int=int(value))
         ).fault
-        told.setText(str(fault or ""))
+        text.setText(str(fault or ""))
 
     go.clicked.connect(change)
     line.returnPressed.connect(change)
@@ -333,7 +333,7 @@ class Search:
             load = bears(now, np.array(split))
             even = load.max() / load.min() < 1.02
             ratios = join(tr(" and "), (tr("{v:.3g}", v=v) for v in split))
-            told = (
+            text = (
                 tr(
                     "ratios near {ratios}, at which every stage bears {min:.2f} times the load",
                     ratios=ratios,
@@ -351,11 +351,11 @@ class Search:
                 )
             )
         else:
-            told = tr("each ratio about ") + ("1.25" if n == 2 else "1.15") + tr(" times the next one's")
+            text = tr("each ratio about ") + ("1.25" if n == 2 else "1.15") + tr(" times the next one's")
         return tr(
             " Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, "
             "modules and widths kept, estimated from nominal stresses.",
-            told=told,
+            told=text,
         )
 
     def _tell(self, text: str, role: str) -> None:

@@ -152,13 +152,13 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
 
 def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: QVBoxLayout) -> None:
     """What the set comes to, as words that follow the design."""
-    told = Label()
-    told.setObjectName("set_numbers")
-    told.setTextFormat(Qt.TextFormat.RichText)
-    left.addWidget(told)
+    text = Label()
+    text.setObjectName("set_numbers")
+    text.setTextFormat(Qt.TextFormat.RichText)
+    left.addWidget(text)
 
     def fill() -> None:
-        if not isValid(told) or n >= len(session.results.sets):
+        if not isValid(text) or n >= len(session.results.sets):
             return
         s = session.results.sets[n]
         lines = [
@@ -198,7 +198,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
                     even=tr("evenly") if s.even else tr("at the nearest places, not evenly"),
                 )
             )
-        told.setText(
+        text.setText(
             f"<table cellspacing=1>{''.join(lines)}</table>"
             + "".join(f"<div style='margin-top:4px'>{translate(f)}</div>" for f in facts)
         )

@@ -44,9 +44,9 @@ SHAPES = {
 class LevelTable(CellsView):
     """The levels; cells are edited in place, Ctrl+V takes a whole table from a spreadsheet, Del takes rows away."""
 
-    def __init__(self, session: Session, told: QLabel, theme: th.Theme) -> None:
+    def __init__(self, session: Session, text: QLabel, theme: th.Theme) -> None:
         super().__init__("spectrum_table", (tr("torque, %"), "share", tr("speed, %")), right=True)
-        self.session, self.told, self.theme = session, told, theme
+        self.session, self.told, self.theme = session, text, theme
         self.setAccessibleName(translate(tr("Levels of the load spectrum")))
         self.horizontalHeader().setDefaultSectionSize(78)
         self.setFixedWidth(260)
@@ -206,8 +206,8 @@ class DamagePicture(QWidget):
             if total > 1e-9
             else tr("D below 1e-9")
         )
-        told = tr("{amount}, S = {safety:.2f}", amount=amount, safety=safety) if safety < 1e5 else tr("no damage")
-        words(p, told, small, t.color("short" if total > 1 else "ink"), f.right() + 10, f.center().y() + 4)
+        text = tr("{amount}, S = {safety:.2f}", amount=amount, safety=safety) if safety < 1e5 else tr("no damage")
+        words(p, text, small, t.color("short" if total > 1 else "ink"), f.right() + 10, f.center().y() + 4)
         if total > 1e-6:
             words(p, tr("most from level {worst}", worst=worst), small, t.color("muted"), f.left(), f.bottom() + 14)
 
@@ -218,10 +218,10 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.title.setText(translate(tr("Load spectrum")))
     sheet.setAccessibleName(translate(tr("Load spectrum")))
     left, right = sheet.add_column(), sheet.add_column()
-    told = Label()
-    told.setObjectName("spectrum_words")
-    told.setWordWrap(True)
-    table = LevelTable(session, told, theme)
+    message = Label()
+    message.setObjectName("spectrum_words")
+    message.setWordWrap(True)
+    table = LevelTable(session, message, theme)
     left.addWidget(table, 1)
     shape = QComboBox()
     shape.setObjectName("spectrum_shape")
@@ -238,7 +238,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         row.addWidget(widget)
     left.addWidget(shape)
     left.addLayout(row)
-    left.addWidget(told)
+    left.addWidget(message)
     hint = Label(html(tr("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum.")))
     hint.setTextFormat(Qt.TextFormat.RichText)
     hint.setWordWrap(True)

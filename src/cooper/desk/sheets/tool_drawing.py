@@ -49,8 +49,8 @@ def of_rack(tooth: Tooth) -> Profile:
         "q_P": p.flank,
         "h_aP": np.array([1.3, low]),
     }
-    told = tr("tool in its normal section, datum line")
-    return Profile(metal, at, stock, tr("{told}; dashed the ground flank", told=told) if stock else told)
+    text = tr("tool in its normal section, datum line")
+    return Profile(metal, at, stock, tr("{told}; dashed the ground flank", told=text) if stock else text)
 
 
 def of_space(tooth: Tooth, s: StageResults, i: int) -> Profile:

@@ -354,13 +354,13 @@ class WhySheet(QFrame):
 
     def _lay_beside(self, check: Check) -> None:
         """The other methods' numbers for the same thing, and what makes them differ."""
-        told = (
+        text = (
             []
             if check.stage is None or check.part
             else other_methods(self.session.results.stages[check.stage], check, self.session.system)
         )
-        self.beside.setVisible(bool(told))
-        self.beside.setText(translate(join("\n", told)))
+        self.beside.setVisible(bool(text))
+        self.beside.setText(translate(join("\n", text)))
         th.set_text_role(self.beside, "muted", th.SMALL)
 
     def dismiss(self) -> None:

@@ -87,8 +87,8 @@ class Background(QObject):
                     rest.unlink()
             if wanted:
                 self.process = self.path = None
-                told = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
-                last = told[-1].replace(str(part), str(path)).replace(part.name, path.name) if told else ""
+                text = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
+                last = text[-1].replace(str(part), str(path)).replace(part.name, path.name) if text else ""
                 self.done(path, fault if code == 0 else (last or tr("the export broke off")))
                 self._next()
             process.deleteLater()
@@ -174,13 +174,13 @@ class ExportCard(Card):
         self.which.addItems(translate([tr("both gears"), tr("the driving gear alone"), tr("the driven gear alone")]))
         self.length = QComboBox()
         self.length.setObjectName("export_length")
-        for length, told in REPORTS.items():
-            self.length.addItem(translate(told), length)
+        for length, text in REPORTS.items():
+            self.length.addItem(translate(text), length)
         self.length.setCurrentIndex(list(REPORTS).index("usual"))
         self.loaded = QComboBox()
         self.loaded.setObjectName("export_loaded")
-        for told, tables in LOADED.items():
-            self.loaded.addItem(translate(told), tables)
+        for text, tables in LOADED.items():
+            self.loaded.addItem(translate(text), tables)
         self.fault = Label()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)

@@ -152,14 +152,14 @@ class FileWindow(PaintingTurn):
         from cooper.faults import log_file
 
         self.autosave_now()
-        told = tr(
+        text = tr(
             "Something went wrong that is Cooper's fault, not your design's. What you did last may not "
             "have taken effect; your work is kept. The log is {log_file}.",
             log_file=log_file(),
         )
-        self.notice.withdraw(told)
+        self.notice.withdraw(text)
         copy = (tr("Copy details"), lambda: QGuiApplication.clipboard().setText(words))
-        self.notice.ask(told, [copy, (tr("Close"), lambda: None)])
+        self.notice.ask(text, [copy, (tr("Close"), lambda: None)])
 
     def autosave_now(self) -> None:
         """Keep the unsaved work before anything else is done."""

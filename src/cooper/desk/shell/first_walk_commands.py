@@ -120,10 +120,10 @@ class FirstWalk(QWidget):
 
     def show_stop(self) -> None:
         """Words of the present stop."""
-        _, title, told = STOPS[self.n]
+        _, title, text = STOPS[self.n]
         self.title.setText(translate(tr("{n} of {stops}: {title}", n=self.n + 1, stops=len(STOPS), title=title)))
-        self.words.setText(translate(told))
-        self.card.setAccessibleName(translate(tr("{title}. {told}", title=title, told=told)))
+        self.words.setText(translate(text))
+        self.card.setAccessibleName(translate(tr("{title}. {told}", title=title, told=text)))
         last = self.n == len(STOPS) - 1
         self.on.setText(translate(tr("Begin  Enter") if last else tr("Next  Enter")))
         th.set_text_role(self.title, "ink", th.TITLE, bold=True)

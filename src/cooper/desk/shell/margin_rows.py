@@ -75,8 +75,8 @@ def others_words(before: Results, after: Results, own: str) -> list[str]:
         elif was:
             cured.append(plain(new.symbol, new.index))
     words = [
-        tr("{found}{value} {told}", found=join(" ", result[:3]), value=" …" if len(result) > 3 else "", told=told)
-        for result, told in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
+        tr("{found}{value} {told}", found=join(" ", result[:3]), value=" …" if len(result) > 3 else "", told=text)
+        for result, text in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
         if result
     ]
     return words
@@ -115,7 +115,7 @@ class CheckRow(QAbstractButton):
         self.setAccessibleName(
             translate(tr("{label} {symbol}", label=check.label, symbol=plain(check.symbol, check.index)))
         )
-        told = WAITING if self.waits else margin_words(check)
+        text = WAITING if self.waits else margin_words(check)
         self.setAccessibleDescription(
             translate(
                 tr(
@@ -124,11 +124,11 @@ class CheckRow(QAbstractButton):
                     unit=self.unit(),
                     sense=term(check.sense),
                     limit_text=self.limit_text(),
-                    told=told,
+                    told=text,
                 )
             )
         )
-        tip = tr("{label}: {told}", label=check.label, told=told)
+        tip = tr("{label}: {told}", label=check.label, told=text)
         if not self.waits and check.verdict != "holds":
             tip += tr("\nIf not met: {means}", means=check.means)
         plain_tip(self, tip)

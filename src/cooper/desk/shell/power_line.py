@@ -210,7 +210,7 @@ class PowerLine(QFrame):
             which = "in" if k < len(r.stages) else "out"
             line = which == "out" and "F_out" in power
             T, n = (0.0, 0.0) if line else (power[f"T_{which}"], power[f"n_{which}"])
-            told = (
+            message = (
                 [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)]
                 if line
                 else [number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]
@@ -225,7 +225,7 @@ class PowerLine(QFrame):
             # The count of the warnings of the stage before stands on the upper line.
             told_before = len([n for n in r.warnings([k - 1]) if n.stage == k - 1]) if k else 0
             taken = advance(count_words(told_before), small) + 30 if told_before else 0.0
-            for text, y, used in zip(told, (-13, 19), (taken, 0.0), strict=True):
+            for text, y, used in zip(message, (-13, 19), (taken, 0.0), strict=True):
                 # A number is shown whole or not at all; the card's hint has it too.
                 spare = b - a - advance(text, small) - used
                 if k == 0 or spare >= 2:
@@ -287,10 +287,10 @@ class PowerLine(QFrame):
         if worst is None or worst.verdict == "holds":
             return self.width()
         draw_verdict(p, t, worst.verdict, QRectF(x, 32, 11, 11))
-        told = elided(
+        text = elided(
             tr("{worst}: {label}", worst=margin_words(worst), label=worst.label), small, self.width() - x - 28
         )
-        words(p, told, small, t.color(worst.verdict), x + 17, 42)
+        words(p, text, small, t.color(worst.verdict), x + 17, 42)
         return x - 8
 
     def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
@@ -362,11 +362,11 @@ class DutyEnd(QAbstractButton):
                 if "u" in train
                 else tr("{travel} a turn", travel=number_with_unit(train["travel"], "length", system))
             )
-            told = tr("{mass}{motion}", mass=number_with_unit(mass, "mass", system), motion=motion)
+            message = tr("{mass}{motion}", mass=number_with_unit(mass, "mass", system), motion=motion)
             lines = [
                 (tr("{gives}    η {eta:.4f}", gives=gives, eta=train["eta"]), "ink", True),
                 (wanted, "muted", False),
-                (told, "muted", False),
+                (message, "muted", False),
             ]
             x = 8.0
         for (text, role, bold), y in zip(lines, (20, 43) if self.entry else (16, 33, 49), strict=True):

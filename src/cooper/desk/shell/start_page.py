@@ -76,14 +76,14 @@ class StartPage(QFrame):
         self.first.clicked.connect(partial(self._go, from_duty))
         line = QHBoxLayout()
         line.addWidget(self.first)
-        told = Label(
+        message = Label(
             tr(
                 "Torque, speed, ratio and life are enough: Cooper searches the arrangements, counts, modules "
                 "and widths that hold."
             )
         )
-        th.set_text_role(told, "muted")
-        line.addWidget(told, 1)
+        th.set_text_role(message, "muted")
+        line.addWidget(message, 1)
         box.addLayout(line)
         box.addSpacing(8)
         title = Label(tr("Or with a design of the Larkfell workshop, or one of your own"))

@@ -44,10 +44,10 @@ class Stop(QAbstractButton):
         states = self.session.states
         state, verdict = states[self.index], term(states[self.index].verdict)
         after = states[self.index + 1].parent if self.index + 1 < len(states) else None
-        told = (state.name, state.label, verdict, state.parent, after, self.present, self.theme)
-        if told == self._told:
+        text = (state.name, state.label, verdict, state.parent, after, self.present, self.theme)
+        if text == self._told:
             return
-        self._told = told
+        self._told = text
         name = f"“{state.name}”" if state.name else state.label
         self.setAccessibleName(translate(tr("State {index}: {name}", index=self.index + 1, name=name)))
         self.setAccessibleDescription(

@@ -152,8 +152,8 @@ class ExportCommands:
         rows = page.table.rows.order.tolist()
 
         def written(fault: Exception | None) -> None:
-            told = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
-            self.window.notice.report(told, bad=fault is not None)
+            text = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
+            self.window.notice.report(text, bad=fault is not None)
 
         submit(
             "cooper.exchange.survey_table:save_survey",

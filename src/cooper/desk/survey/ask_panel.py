@@ -143,14 +143,14 @@ class AskPanel(QFrame):
         self.rules: dict[str, QCheckBox] = {}
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
-        told = {"S_B": tr("scuffing, flash"), "S_int": tr("scuffing, integral"), "s_anE": tr("tip land"), "du": "ratio"}
-        told |= {
+        text = {"S_B": tr("scuffing, flash"), "S_int": tr("scuffing, integral"), "s_anE": tr("tip land"), "du": "ratio"}
+        text |= {
             "theta_bal": tr("oil temperature"),
             "eps_alpha": tr("contact ratio"),
             "c_pl": tr("gap between planets"),
         }
         for n, rule in enumerate(MATTERS):
-            box = self.rules[rule] = QCheckBox(translate(told.get(rule, RULES.get(rule, rule))))
+            box = self.rules[rule] = QCheckBox(translate(text.get(rule, RULES.get(rule, rule))))
             box.setObjectName(f"rule_{rule}")
             grid.addWidget(box, n // 2, n % 2)
         column.addLayout(grid)

@@ -88,12 +88,12 @@ class FoundModel(QAbstractTableModel):
         if key == "what":
             return self.result.label(n)
         values = self.result.values.get(key)
-        told = "–" if values is None else CRITERIA[key].text(float(values[n]), self.system)
+        text = "–" if values is None else CRITERIA[key].text(float(values[n]), self.system)
         if key == "m_n" and self.modules_differ and values is not None:
             last = float(self.result.values["m_last"][n])
             if last != float(values[n]):
-                told += f" / {CRITERIA['m_last'].text(last, self.system)}"
-        return told
+                text += f" / {CRITERIA['m_last'].text(last, self.system)}"
+        return text
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if not index.isValid() or self.result is None or index.row() >= len(self.order):

@@ -133,11 +133,11 @@ class Shelf(QWidget):
         """Show these."""
         self.picks = picks
         self.at = min(self.at, len(picks) - 1)
-        told = join(
+        text = join(
             "; ",
             (tr("{letter}: {words}", letter=letter, words=p.words) for letter, p in zip(LETTERS, picks, strict=False)),
         )
-        self.setAccessibleDescription(translate(told or tr("empty")))
+        self.setAccessibleDescription(translate(text or tr("empty")))
         self.update()
 
     def _cell(self, k: int) -> QRectF:

@@ -66,14 +66,14 @@ class Waterfall(QWidget):
         if len(rows) > MOST:
             rows = [*rows[: MOST - 1], ("others", sum(n for _, n in rows[MOST - 1 :]))]
         self.gone = rows
-        told = join("; ", (tr("{r}: {n}", r=rule_words(r), n=thousands(n)) for r, n in rows))
+        text = join("; ", (tr("{r}: {n}", r=rule_words(r), n=thousands(n)) for r, n in rows))
         self.setAccessibleDescription(
             translate(
                 tr(
                     "of {possible} candidates {left} are left; taken away by {told}",
                     possible=thousands(possible),
                     left=left,
-                    told=told,
+                    told=text,
                 )
             )
         )

@@ -184,8 +184,8 @@ def paint_plot(
         if any(abs(y - other) < 10 for other in marked):
             continue
         marked.append(y)
-        told = number(v, plot.kind, system, places)
-        words(p, told, th.font(8), theme.color("faint"), f.left() - 6, y + 4, right=True)
+        text = number(v, plot.kind, system, places)
+        words(p, text, th.font(8), theme.color("faint"), f.left() - 6, y + 4, right=True)
     if plot.ticks:
         _ticks(p, theme, f, plot, system)
     p.setBrush(Qt.BrushStyle.NoBrush)
@@ -222,11 +222,11 @@ def _ticks(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str) -> 
         x = f.left() + f.width() * (v - x_0) / max(x_1 - x_0, 1e-12)
         p.drawLine(QPointF(x, f.bottom()), QPointF(x, f.bottom() + 3))
         text = figure(f"{v:.6g}")
-        told = tr("{text} {unit}", text=text, unit=unit) if unit and n == len(steps) - 1 else text
-        wide = advance(told, th.font(8))
+        message = tr("{text} {unit}", text=text, unit=unit) if unit and n == len(steps) - 1 else text
+        wide = advance(message, th.font(8))
         words(
             p,
-            told,
+            message,
             th.font(8),
             theme.color("faint"),
             min(x - advance(text, th.font(8)) / 2, f.right() + 8 - wide),
@@ -244,13 +244,13 @@ def _read_out(p: QPainter, theme: th.Theme, f: QRectF, plot: Plot, system: str, 
         value = value_at(line, cursor[0])
         if not np.isfinite(value):
             continue
-        told = number(value, plot.kind, system)
+        text = number(value, plot.kind, system)
         if line.symbol:
             y = f.top() + 16 + 22 * n
             end = draw(p, symbol_runs(*line.symbol, theme.color(line.role)), f.right() + 12, y)
-            words(p, told, th.font(th.TEXT, bold=True), theme.color("ink"), end + 6, y)
+            words(p, text, th.font(th.TEXT, bold=True), theme.color("ink"), end + 6, y)
             continue
-        x -= advance(told, small)
-        words(p, told, small, theme.color(line.role, 0.6 if line.faint else 1.0), x, f.top() - 4)
+        x -= advance(text, small)
+        words(p, text, small, theme.color(line.role, 0.6 if line.faint else 1.0), x, f.top() - 4)
         x -= 10
     return x

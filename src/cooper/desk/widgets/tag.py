@@ -111,8 +111,8 @@ class Tag(QWidget):
         formula = self.formula()
         state = tr("by formula = {formula}", formula=formula) if formula else state
         warned = self.warning()
-        told = "" if warned is None else warned.text
-        seen = (self.field.key, self._written(now), self.unit(), state, told)
+        text = "" if warned is None else warned.text
+        seen = (self.field.key, self._written(now), self.unit(), state, text)
         if seen != self._seen:
             self._seen = seen
             self._kept_runs.clear()
@@ -124,7 +124,7 @@ class Tag(QWidget):
                         seen=seen[1],
                         seen_2=seen[2],
                         state=state,
-                        told=tr("; warning: {told}", told=told) if told else "",
+                        told=tr("; warning: {told}", told=text) if text else "",
                     )
                 )
             )
@@ -137,7 +137,7 @@ class Tag(QWidget):
                 )
             if self.field.clear is not None:
                 hint += tr('; type "{empty}" to leave it open', empty=self.field.empty)
-            plain_tip(self, tr("{hint}\n{told}", hint=hint, told=told) if told else hint)
+            plain_tip(self, tr("{hint}\n{told}", hint=hint, told=text) if text else hint)
             self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
         self.changed_now = False
