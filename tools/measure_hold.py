@@ -36,7 +36,7 @@ from cooper.desk.shell.verbs import press  # noqa: E402
 from cooper.desk.shell.window import Window  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
-from cooper.exchange.ways import KINDS  # noqa: E402
+from cooper.exchange.formats import KINDS  # noqa: E402
 
 WANTED, MOST = 30.0, 100.0
 """Milliseconds within which nearly all should be, and above which none."""

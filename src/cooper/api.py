@@ -145,8 +145,8 @@ class Model(Struct, frozen=True, dict=True):
     def export(self, path: str | os.PathLike[str], stage: int = 1, *, system: str = "mm") -> None:
         """Write .dxf, .svg, .step, .stl, .3mf, .csv, .xlsx, .txt or .html of a stage (from 1), of the whole train
         with 0."""
+        from cooper.exchange.formats import WHOLE
         from cooper.exchange.save import export
-        from cooper.exchange.ways import WHOLE
 
         export(self.design, self.results, Path(path), system, WHOLE if stage == 0 else self._stage(stage))
 

@@ -202,8 +202,8 @@ def export(
     train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange
+    from cooper.exchange.formats import Options
     from cooper.exchange.save import export as save
-    from cooper.exchange.ways import Options
 
     design, results = _evaluated(file)
     if stage > len(results.stages):

@@ -20,9 +20,9 @@ def whole_example(folder: Path) -> None:
     from cooper.demo import demo as demo_design
     from cooper.desk.shell.pictures import LENSES, picture
     from cooper.document.store import save_design
+    from cooper.exchange.formats import KINDS
     from cooper.exchange.report import checks_text
     from cooper.exchange.save import export as save
-    from cooper.exchange.ways import KINDS
     from cooper.results.evaluate import evaluate
 
     design = demo_design()

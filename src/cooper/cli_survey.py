@@ -198,11 +198,11 @@ def _question(
 
 def _known(process: str | None) -> None:
     from cooper.errors import OutOfRange
-    from cooper.stock.processes import ways
+    from cooper.stock.processes import processes
 
-    if process is not None and process not in ways():
+    if process is not None and process not in processes():
         raise OutOfRange(
-            "process", process, tr("no way of making gears is called so; there are {ways}", ways=names_of(ways()))
+            "process", process, tr("no way of making gears is called so; there are {ways}", ways=names_of(processes()))
         )
 
 

@@ -21,9 +21,9 @@ from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.editing.stages import add_stage
 from cooper.exchange.camera import Camera
+from cooper.exchange.formats import WHOLE
 from cooper.exchange.save import export
 from cooper.exchange.train import placed_bodies
-from cooper.exchange.ways import WHOLE
 from cooper.results.evaluate import evaluate
 from waiting import wait_for
 

@@ -18,11 +18,11 @@ from cooper.demo import demo
 from cooper.desk.shell.app import application
 from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
+from cooper.exchange.formats import Options
 from cooper.exchange.report import report_text
 from cooper.exchange.report_page import report_html
 from cooper.exchange.save import export
 from cooper.exchange.statement import state_hash
-from cooper.exchange.ways import Options
 from cooper.results.evaluate import evaluate
 from makers import pair
 

@@ -13,12 +13,12 @@ from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.exchange.body import bodies
 from cooper.exchange.bore_profile import bore_profile_of, spline_section
+from cooper.exchange.formats import WHOLE
 from cooper.exchange.machine_parts import _turned, machine_bodies, machine_parts, shaft_solid
 from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.save import export
 from cooper.exchange.shaded import Solids
 from cooper.exchange.solid import volume_of
-from cooper.exchange.ways import WHOLE
 from cooper.machine.shaft_model import Joint
 from cooper.results.evaluate import evaluate
 

@@ -14,13 +14,13 @@ from cooper.demo import demo
 from cooper.editing.edit import give_count, set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
+from cooper.exchange.formats import Options
 from cooper.exchange.mesh_file import body_mesh
 from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown
 from cooper.exchange.save import export
 from cooper.exchange.solid import TOLERANCE, body_solid, volume_of
 from cooper.exchange.statement import state_hash
-from cooper.exchange.ways import Options
 from cooper.gears.outline import gear_outline
 from cooper.results.evaluate import evaluate
 

@@ -7,7 +7,7 @@ from cooper.document.base import Model, about, fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
 from cooper.i18n.text import tr
-from cooper.stock.processes import ways
+from cooper.stock.processes import processes
 from cooper.stock.racks import rack_profiles
 
 ARRANGEMENTS: dict[str, str] = {
@@ -135,12 +135,12 @@ class SurveySpec(Model, frozen=True, kw_only=True):
     most: Annotated[int, about("candidates that are looked at, at most", ge=1, le=20_000_000)] = 120_000
 
     def __post_init__(self) -> None:
-        if self.process not in ways():
+        if self.process not in processes():
             raise ValueError(
                 tr(
                     "{process!r} is no way of making gears that is known: {ways}",
                     process=self.process,
-                    ways=", ".join(ways()),
+                    ways=", ".join(processes()),
                 )
             )
         unknown = [a for a in self.arrangements if a not in ARRANGEMENTS]
@@ -227,7 +227,7 @@ def asked(**values: Any) -> SurveySpec:
     >>> asked(process="ground").materials[0].words
     'Eh 700'
     """
-    way = ways()[values.get("process", "cut")]
+    way = processes()[values.get("process", "cut")]
 
     def material(group: str, grade: str, hardness: float) -> Material:
         return Material.from_data({"group": group, "grade": grade, "hardness": hardness})

@@ -15,8 +15,8 @@ from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.find_machine import NoMachine, machine_of
-from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_plan import angles_of
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.result_tree import Results
 from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import bores_of

@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.document.models import Train
-from cooper.exchange.ways import LOADED_TABLES
+from cooper.exchange.formats import LOADED_TABLES
 from cooper.i18n.text import tr
 from cooper.results.loaded_curves import LoadedCurves, curves_of
 from cooper.results.loaded_tooth import LoadedAsk, loaded_ask

@@ -21,8 +21,8 @@ from cooper.kinds.section import WheelSection
 from cooper.machine.shaft_beam import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import Leg, Point, shaft_path
-from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_plan import angles_of
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.pose import Placed, pose
 from cooper.results.result_tree import Results
 

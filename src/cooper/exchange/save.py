@@ -10,6 +10,7 @@ from cooper.document.units import digits_shown
 from cooper.exchange.body import Body
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
+from cooper.exchange.formats import KINDS, WHOLE, Options
 from cooper.exchange.loaded_tables import loaded_tables, tables_csv
 from cooper.exchange.machine_mesh import write_whole_mesh
 from cooper.exchange.machine_parts import write_machine_step
@@ -22,7 +23,6 @@ from cooper.exchange.solid import write_step
 from cooper.exchange.statement import Said, statement
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
-from cooper.exchange.ways import KINDS, WHOLE, Options
 from cooper.exchange.workbook import write_workbook
 from cooper.i18n.text import tr
 from cooper.results.result_tree import Results

@@ -23,9 +23,9 @@ from cooper.machine.shaft_model import (
     Rules,
     ShaftRequirements,
 )
-from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_pins import find_pins
 from cooper.results.machine_plan import Plan, PlannedShaft, plan_of
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_torsion import torsion_of
 from cooper.results.result_tree import Results
 from cooper.stock.shaft_steel import shaft_steel

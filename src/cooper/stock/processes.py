@@ -40,7 +40,7 @@ class Process(Struct, frozen=True):
         """Upper and lower tooth thickness allowance (mm) of gears by reference diameter and module (mm); beyond the
         tables their end.
 
-        >>> ways()["ground"].allowances(np.array(100.0), np.array(2.0))
+        >>> processes()["ground"].allowances(np.array(100.0), np.array(2.0))
         (np.float64(-0.07), np.float64(-0.11))
         """
         d, m_n = np.broadcast_arrays(as_float(d), as_float(m_n))
@@ -57,7 +57,7 @@ class Process(Struct, frozen=True):
     def distance_allowance(self, a_w: Array) -> Array:
         """Half the tolerance of the centre distance (mm), class js of ISO 286; beyond the table its end.
 
-        >>> float(ways()["ground"].distance_allowance(np.array(73.5)))
+        >>> float(processes()["ground"].distance_allowance(np.array(73.5)))
         0.015
         """
         data = load("it_grades")
@@ -66,10 +66,10 @@ class Process(Struct, frozen=True):
 
 
 @cache
-def ways() -> dict[str, Process]:
+def processes() -> dict[str, Process]:
     """All ways by key.
 
-    >>> list(ways())
+    >>> list(processes())
     ['cut', 'ground', 'sintered', 'moulded', 'printed', 'sheet']
     """
     result = {}

@@ -14,7 +14,7 @@ from cooper.gears.rack import Rack
 from cooper.gears.tooth import least_x, shift_of_allowance, tip_diameter
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
-from cooper.stock.processes import ways
+from cooper.stock.processes import processes
 from cooper.survey.design_batch import DesignBatch
 from cooper.survey.module_series import grown
 from cooper.survey.shares import shared_x
@@ -34,7 +34,7 @@ class CandidateColumns:
     def __init__(self, space: SearchSpace, z: Array, genes: dict[str, Array]) -> None:
         self.space, self.q, self.design, self.genes = space, space.question, space.design, genes
         self.train = space.design.train
-        self.way = ways()[self.q.process]
+        self.way = processes()[self.q.process]
         self.n = len(z)
         self.columns: dict[str, Array] = {}
         self.keep: dict[str, NDArray[np.bool_]] = {}

@@ -20,7 +20,7 @@ from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.known import kind_of
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import is_plastic
-from cooper.stock.processes import Process, ways
+from cooper.stock.processes import Process
 from cooper.stock.racks import rack_profiles
 
 START = (20, 50)
@@ -61,7 +61,7 @@ def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design
     from cooper.document.survey_spec import asked
     from cooper.results.solve_stage import solve_duty
 
-    way, choice = ways()[process], asked(process=process).materials[0]
+    way, choice = processes()[process], asked(process=process).materials[0]
     _, T, _ = solve_duty(duty)
     guess = 0.55 * max(T, 1e-3) ** (1 / 3)
     m_n = min(max(round(guess, 1), way.module[0]), way.module[1])
@@ -155,7 +155,7 @@ def face_factor(process: str, T: float, K_Hbeta: float | None = None) -> float |
     """
     if K_Hbeta is not None:
         return K_Hbeta
-    way = ways()[process]
+    way = processes()[process]
     return K_HBETA_LIGHT if way.K_Hbeta is None and abs(T) <= LIGHT else way.K_Hbeta
 
 
@@ -176,7 +176,7 @@ def customary_words(process: str, T: float, K_Hbeta: float | None = None) -> str
     str
         Sentence, empty where a method finds it or it was asked.
     """
-    return WHY_LIGHT if K_Hbeta is None and ways()[process].K_Hbeta is None and abs(T) <= LIGHT else ""
+    return WHY_LIGHT if K_Hbeta is None and processes()[process].K_Hbeta is None and abs(T) <= LIGHT else ""
 
 
 def _load_factors(way: Process, T: float, K_Hbeta: float | None = None) -> dict[str, object]:
@@ -216,7 +216,7 @@ def patterns(question: SurveySpec, base: Design) -> Iterator[Pattern]:
     """
     from cooper.results.solve_stage import solve_duty
 
-    way = ways()[question.process]
+    way = processes()[question.process]
     factors = _load_factors(way, solve_duty(base.train.duty)[1], question.K_Hbeta)
     for arrangement in question.arrangements:
         for choice in question.materials:

@@ -23,7 +23,7 @@ from cooper.document.models import Design
 from cooper.document.store import design_text
 from cooper.document.units import parse
 from cooper.errors import OutOfRange, message_of
-from cooper.exchange.ways import CURVES, KINDS, LOADED_TABLES, Options
+from cooper.exchange.formats import CURVES, KINDS, LOADED_TABLES, Options
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 

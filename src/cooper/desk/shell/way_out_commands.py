@@ -15,7 +15,7 @@ from cooper.desk.base.registry import Action, register_actions
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.shell.exporting import Background, ExportCard
 from cooper.errors import message_of
-from cooper.exchange.ways import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
+from cooper.exchange.formats import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 

@@ -44,7 +44,7 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import groups
-from cooper.stock.processes import ways
+from cooper.stock.processes import processes
 from cooper.stock.racks import rack_profiles
 from cooper.survey.patterns import customary_words
 from cooper.survey.rules import RULES
@@ -160,7 +160,7 @@ class AskPanel(QFrame):
         self.process = QComboBox()
         self.process.setObjectName("ask_process")
         self.process.setAccessibleName(translate(tr("How they are made")))
-        for way in ways().values():
+        for way in processes().values():
             self.process.addItem(translate(way.words), way.key)
         self.process.activated.connect(lambda _n: self._process())
         column.addWidget(self.process)
