@@ -87,7 +87,7 @@ class Kind(Struct, frozen=True):
     """What can make its teeth; the first one does unless another is chosen."""
     grows: tuple[str, ...] = ("d_a",)
     """Entered lengths that keep their proportion to the module."""
-    edge: str = "d_bore"
+    boundary_diameter: str = "d_bore"
     """What bounds the body away from the teeth, as entered."""
     edge_words: str = "bore"
     thinnest: str = tr("half the tooth depth")

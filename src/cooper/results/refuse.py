@@ -242,7 +242,7 @@ def _refuse_edge(reason: str, i: int, solved: Solved, pair: PairInput, ranges: b
     if low is None:
         _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
     value = round(kind.measured_edge(float(gear.d_bore), float(tooth.d)), 9)
-    raise OutOfRange(plain(kind.edge, i), value, reason, low=low, unit="mm")
+    raise OutOfRange(plain(kind.boundary_diameter, i), value, reason, low=low, unit="mm")
 
 
 _SPANS = {"x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
@@ -277,7 +277,7 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
         result = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
         if value < 0 and name in ("d_bore", "d_a"):
             result = (-result[1], -result[0]) if result else None
-            value, blame = -value, blame.replace("d_bore", solved.kinds[i].edge)
+            value, blame = -value, blame.replace("d_bore", solved.kinds[i].boundary_diameter)
     low_, high_ = result if result else (None, None)
     unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
     raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)

@@ -135,7 +135,7 @@ class DesignBatch(Struct, frozen=True, dict=True):
             result = self.of_gear(k, i, name)
             if result is not None:
                 changes[name] = result
-        edge = self.of_gear(k, i, kind.edge)
+        edge = self.of_gear(k, i, kind.boundary_diameter)
         if edge is not None:
             changes["d_bore"] = -edge if kind.inward else edge
         z_0 = self.of_gear(k, i, "z_0")

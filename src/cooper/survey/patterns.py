@@ -20,7 +20,7 @@ from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.known import kind_of
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import is_plastic
-from cooper.stock.processes import Process
+from cooper.stock.processes import Process, processes
 from cooper.stock.racks import rack_profiles
 
 START = (20, 50)

@@ -71,13 +71,13 @@ def gear_mass(block: DesignBatch, k: int, i: int, stage: StageResults) -> Array:
         Mass (kg).
     """
     gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
-    column = block.of_gear(k, i, kind.edge)
-    edge: Array = getattr(gear, kind.edge) or 0.0 if column is None else column
+    column = block.of_gear(k, i, kind.boundary_diameter)
+    edge: Array = getattr(gear, kind.boundary_diameter) or 0.0 if column is None else column
     area = np.abs(np.pi / 4 * edge**2 - section_area(stage.teeth[i], stage.forms[i]))
     if gear.d_i is not None:
         b_s = gear.b if gear.b_s is None else gear.b_s
         area = area - np.pi / 4 * (gear.d_i**2 - gear.d_bore**2) * (1 - b_s / values.b)
     # A ring's outside stands with its results.
-    if kind.edge == "d_rim":
+    if kind.boundary_diameter == "d_rim":
         values["d_rim"] = edge
     return area * values.b * float(material_of(gear.material).density) * 1e-9
