@@ -2,7 +2,8 @@
 by item.
 
 Frames over the standard streams: eight bytes of length, then a pickled tuple. Only the window that started it talks to
-it.
+it. A request that is not wanted any more is left at its next item; one that does not come to an item is ended with its
+process by the window, which has another one ready.
 """
 
 from __future__ import annotations
@@ -13,31 +14,32 @@ import os
 import pickle
 import signal
 import sys
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import suppress
-from types import FrameType
+from queue import SimpleQueue
 from typing import Any, BinaryIO
 
 from cooper.faults import LOG_LEVEL, is_fault, mark_places, record, start_log
 
 LENGTH = 8
 STAND_BACK = 5
-"""How much lower the priority of this process is than the window's, if it is not told."""
+"""How much lower the priority of a lane's process is than the window's, if the lane has no other."""
+SPARE_BACK = 2
+"""How much lower that of a process is which has no lane yet."""
 BREATH = 0.0
-"""Seconds that it rests after each finding, if it is not told: on a machine of few cores the window then paints it
+"""Seconds that it rests after each result, if it is not told: on a machine of few cores the window then paints it
 twice as fast."""
 ROOM = 1 << 20
 """What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask
 for."""
-STOP = signal.SIGUSR1
-"""The signal that breaks off what runs."""
-AGAIN = 0.05
-"""Seconds after which what was broken off and still runs is broken off again."""
-
-
-class Stopped(Exception):
-    """The window does not want the rest any more."""
+STOP, LANE, READY = "stop", "lane", "ready"
+"""Requests and answers that name no function: leave a request, work for a lane, be ready to work."""
+SPARE = "spare"
+"""The argument of a process that waits to be used."""
+USUAL = ("cooper.results.evaluate", "cooper.results.find_machine", "cooper.results.loaded_tooth")
+"""What most requests need, imported by a spare process before the first one."""
 
 
 def frame(message: tuple[Any, ...]) -> bytes:
@@ -79,40 +81,40 @@ class Server:
     """Reads requests (number, function, arguments) and answers with (number, kind, content): items, then an end or a
     fault."""
 
-    def __init__(self, source: BinaryIO, sink: BinaryIO, breath: float = BREATH) -> None:
-        self.source, self.sink, self.breath = source, sink, breath
-        self.busy = self.stopped = False
+    def __init__(self, source: BinaryIO, sink: BinaryIO) -> None:
+        self.source, self.sink, self.breath = source, sink, BREATH
+        self.requests: SimpleQueue[tuple[int, str, tuple[Any, ...]] | None] = SimpleQueue()
+        self.unwanted: set[int] = set()
+        self.alone = False
 
-    def stop(self, _signal: int, _frame: FrameType | None) -> None:
-        self.stopped = True
-        if self.busy:
-            # An exception raised inside __del__ or a GC callback is swallowed, so resend until it is received.
-            signal.setitimer(signal.ITIMER_REAL, AGAIN)
-            raise Stopped
+    def listen(self) -> None:
+        """Read requests until the window closes the stream, those to leave another one at once."""
+        while (request := read_frame(self.source)) is not None:
+            if request[1] == STOP:
+                self.unwanted.add(request[0])
+            else:
+                self.requests.put(request)
+        self.alone = True
+        self.requests.put(None)
 
     def run(self) -> None:
         """Serve until the window closes the stream."""
-        while (request := read_frame(self.source)) is not None:
-            self.serve(*request)
+        threading.Thread(target=self.listen, daemon=True).start()
+        while (request := self.requests.get()) is not None:
+            if request[1] == LANE:
+                back, self.breath = request[2]
+                with suppress(OSError):
+                    os.nice(back)
+            else:
+                self.serve(*request)
 
     def serve(self, number: int, function: str, args: tuple[Any, ...]) -> None:
         try:
-            signal.setitimer(signal.ITIMER_REAL, 0)
-            try:
-                self.stopped, self.busy = False, True
-                for item in call(function, args):
-                    self.busy = False
-                    self.send(number, "item", item)
-                    time.sleep(self.breath)
-                    if self.stopped:
-                        # Asked while an item was handed over, which must not be cut in two.
-                        raise Stopped
-                    self.busy = True
-            finally:
-                self.busy = False
-                signal.setitimer(signal.ITIMER_REAL, 0)
-        except Stopped:
-            self.send(number, "end", None)
+            for item in call(function, args):
+                self.send(number, "item", item)
+                time.sleep(self.breath)
+                if number in self.unwanted or self.alone:
+                    break
         except Exception as fault:
             mark_places(fault)
             if is_fault(fault):
@@ -130,17 +132,12 @@ class Server:
         self.sink.flush()
 
 
-def _told_unless_stopped(lost: Any) -> None:
-    if not isinstance(lost.exc_value, Stopped):
-        sys.__unraisablehook__(lost)
-
-
 def main() -> None:
     """Serve the process that started this one."""
-    text = sys.argv[1:]
-    # Whoever works beside the window stands back while the hand is at work.
+    # Whoever works beside the window stands back while the hand is at work; what it starts is ended with it.
     with suppress(OSError):
-        os.nice(int(text[0]) if text else STAND_BACK)
+        os.nice(SPARE_BACK)
+        os.setpgid(0, 0)
     sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
     with suppress(OSError):
         # An answer goes over in one piece, not in many small ones for which both wait for each other.
@@ -152,12 +149,17 @@ def main() -> None:
 
     inherit_language()
     start_log("helper", os.environ.get(LOG_LEVEL, "warning"))
-    server = Server(sys.stdin.buffer, sink, float(text[1]) if text else BREATH)
-    signal.signal(STOP, server.stop)
-    signal.signal(signal.SIGALRM, server.stop)
-    sys.unraisablehook = _told_unless_stopped
+    for module in USUAL if SPARE in sys.argv[1:] else ():
+        importlib.import_module(module)
+    # Processes that are forked from this one close their standard input, which must not be what a thread waits at.
+    source = os.fdopen(os.dup(sys.stdin.fileno()), "rb")
+    sys.stdin.close()
+    os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
+    sys.stdin = open(0)  # noqa: SIM115
+    server = Server(source, sink)
     # Where the window is gone there is nobody to tell anything.
     with suppress(BrokenPipeError):
+        server.send(0, READY, None)
         server.run()
 
 

@@ -6,13 +6,16 @@ from __future__ import annotations
 import atexit
 import os
 import pickle
+import signal
 import sys
 from collections import deque
 from collections.abc import Callable
+from contextlib import suppress
+from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from msgspec import Struct, field
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QTimer
 from shiboken6 import isValid
 
 from cooper.desk.base.child import surroundings
@@ -23,7 +26,7 @@ from cooper.i18n.text import tr
 if TYPE_CHECKING:
     from PySide6.QtCore import QProcess
 
-from cooper.helper import BREATH, LENGTH, STAND_BACK, STOP, frame
+from cooper.helper import BREATH, LANE, LENGTH, SPARE, SPARE_BACK, STAND_BACK, STOP, frame
 
 Take = Callable[[Any], object]
 Done = Callable[[Exception | None], object]
@@ -54,8 +57,78 @@ class Task(Struct, eq=False):
 LONG = "long"
 """The lane of what takes long enough that nothing else shall wait for it."""
 STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
-"""How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a
+"""How far the process of a lane stands back and how long it rests after a result, where otherwise than others: a
 picture in view comes before other calculations, and is painted before it gets finer."""
+PATIENCE_MS = 80
+"""Time in which what is not wanted any more may come to its next item, before its process is killed for a spare one."""
+SPARE_MS = 2000
+"""Time after the start of a process in which another is started to be spare."""
+
+
+class WorkerPool(QObject):
+    """Starts worker processes and keeps one spare, so that one which does not leave its task can be killed and another
+    goes on at once."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.spare: QProcess | None = None
+        self.ready = False
+        self.later = QTimer(self)
+        self.later.setSingleShot(True)
+        self.later.setInterval(SPARE_MS)
+        self.later.timeout.connect(self._make_spare)
+        atexit.register(self.close)
+
+    def take(self) -> QProcess:
+        """The spare process, or a new one; another spare is made after a while."""
+        process, self.spare, self.ready = self.spare, None, False
+        if process is None:
+            process = self._start()
+        else:
+            process.readyReadStandardOutput.disconnect()
+            process.finished.disconnect()
+        self.later.start()
+        return process
+
+    def _start(self, *args: str) -> QProcess:
+        from PySide6.QtCore import QProcess
+
+        process = QProcess(self)
+        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
+        process.setProcessEnvironment(surroundings())
+        process.start(sys.executable, ["-m", "cooper.helper", *args])
+        return process
+
+    def _make_spare(self) -> None:
+        if self.spare is None:
+            self.spare = self._start(SPARE)
+            self.spare.readyReadStandardOutput.connect(self._is_ready)
+            self.spare.finished.connect(self.close)
+
+    def _is_ready(self) -> None:
+        # What it says stays in its buffer for the lane that takes it.
+        self.ready = True
+
+    def close(self) -> None:
+        """End the spare process."""
+        process, self.spare, self.ready = self.spare, None, False
+        if process is not None and isValid(process):
+            end_process(process)
+            process.waitForFinished(2000)
+        if isValid(self.later):
+            self.later.stop()
+
+
+def end_process(process: QProcess) -> None:
+    """Kill a worker process with all that it has started; nothing of it is heard any more."""
+    process.readyReadStandardOutput.disconnect()
+    process.finished.disconnect()
+    process.finished.connect(process.deleteLater)
+    if _runs(process):
+        # Its group has its number once it has made one.
+        with suppress(ProcessLookupError, PermissionError):
+            os.killpg(process.processId(), signal.SIGKILL)
+    process.kill()
 
 
 class WorkerProcess(QObject):
@@ -63,6 +136,7 @@ class WorkerProcess(QObject):
     question."""
 
     _lanes: ClassVar[dict[str, WorkerProcess]] = {}
+    _pool: ClassVar[WorkerPool | None] = None
 
     @classmethod
     def of_program(cls, lane: str = "") -> WorkerProcess:
@@ -73,6 +147,13 @@ class WorkerProcess(QObject):
         return cls._lanes[lane]
 
     @classmethod
+    def pool(cls) -> WorkerPool:
+        """The pool that all lanes take their processes from."""
+        if cls._pool is None:
+            cls._pool = WorkerPool()
+        return cls._pool
+
+    @classmethod
     def any_busy(cls) -> bool:
         """Whether anything that was asked in any lane is still to come."""
         return any(one.busy for one in cls._lanes.values())
@@ -80,12 +161,13 @@ class WorkerProcess(QObject):
     @classmethod
     def end_all(cls) -> None:
         """End the process of every lane; the next question starts another."""
+        cls.pool().close()
         for one in cls._lanes.values():
             one.close()
 
     def __init__(self, back: int = STAND_BACK, breath: float = BREATH) -> None:
         super().__init__()
-        self.told = [str(back), str(breath)]
+        self.back, self.breath = back, breath
         self.process: QProcess | None = None
         self.buffer = bytearray()
         self.tasks: deque[Task] = deque()
@@ -99,15 +181,11 @@ class WorkerProcess(QObject):
         """Start the process before anything is asked."""
         if self.process is not None:
             return
-        from PySide6.QtCore import QProcess
-
-        process = QProcess(self)
-        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
-        process.setProcessEnvironment(surroundings())
+        process = self.pool().take()
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._ended)
         self.process, self.buffer = process, bytearray()
-        process.start(sys.executable, ["-m", "cooper.helper", *self.told])
+        process.write(frame((0, LANE, (max(self.back - SPARE_BACK, 0), self.breath))))
 
     def submit(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
         """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or
@@ -120,12 +198,27 @@ class WorkerProcess(QObject):
         return task
 
     def forget(self, task: Task) -> None:
-        """Break off a task that runs; one that waits is left out."""
+        """Leave a task that runs; one that waits is taken out."""
         if self.tasks and self.tasks[0] is task:
-            if self.process is not None and _runs(self.process):
-                os.kill(self.process.processId(), STOP)
+            if self.process is not None:
+                self.process.write(frame((task.number, STOP, ())))
+                QTimer.singleShot(PATIENCE_MS, self, partial(self._kill_at, task))
         elif task in self.tasks:
             self.tasks.remove(task)
+
+    def _kill_at(self, task: Task) -> None:
+        """Kill the process that is still at a task, as soon as another one is ready to go on."""
+        if not self.tasks or self.tasks[0] is not task or self.process is None:
+            return
+        if not self.pool().ready:
+            QTimer.singleShot(PATIENCE_MS, self, partial(self._kill_at, task))
+            return
+        process, self.process = self.process, None
+        end_process(process)
+        self.tasks.popleft()
+        self.warm()
+        if self.tasks:
+            self._send()
 
     def _send(self) -> None:
         self.warm()
@@ -190,8 +283,7 @@ class WorkerProcess(QObject):
         self.tasks.clear()
         process, self.process = self.process, None
         if process is not None and isValid(process):
-            process.finished.disconnect()
-            process.kill()
+            end_process(process)
             process.waitForFinished(2000)
 
 
