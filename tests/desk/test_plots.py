@@ -1,5 +1,7 @@
 """Plots: what is painted leaves as a table with the same numbers, and is told to those who do not see it."""
 
+from xml.etree import ElementTree
+
 import numpy as np
 import pytest
 from PySide6.QtCore import QRectF
@@ -9,8 +11,9 @@ from PySide6.QtWidgets import QApplication
 from cooper.desk.base.theme import THEMES
 from cooper.desk.shell.pictures import settle
 from cooper.desk.shell.view_commands import copy_plots
-from cooper.desk.widgets.plot import Line, Plot, paint_plot, plot_table, plot_words, round_steps, value_at
+from cooper.desk.widgets.plot import paint_plot
 from cooper.editing.edit import set_at
+from cooper.exchange.plots import Line, Plot, plot_svg, plot_table, plot_words, round_steps, value_at
 
 
 def columns(text):
@@ -102,3 +105,41 @@ def test_a_title_keeps_its_unit_however_narrow_the_frame(window):
     paint_plot(p, THEMES["light"], QRectF(20, 20, 100, 30), plot, "mm")
     p.end()
     assert all(painted.pixelColor(x, y).alpha() == 0 for x in range(125, 200) for y in range(60))
+
+
+def test_stress_and_shifts_leave_as_tables_too(window):
+    window.bench.set_lens("stress")
+    settle()
+    lens = window.bench.views["stress"]
+    ((head, rows),) = columns(copied(window))
+    assert head[1:] == [f"root stress through the mesh: {w} side, MPa" for w in ("loaded", "other")]
+    m = window.session.results.stages[0].mesh
+    assert rows[:, 1].max() > 0 > rows[:, 2].min()
+    assert rows[[0, -1], 0] == pytest.approx([m.g_A, m.g_E], abs=0.2)
+    assert "through the mesh: least" in lens.accessibleDescription()
+    window.bench.set_lens("shifts")
+    settle()
+    ((head, rows),) = columns(copied(window))
+    # The least of all margins, at the pair as everywhere else.
+    assert head[0] == "x_1" and np.allclose(rows[:, 1], np.min(rows[:, 2:], axis=1), atol=0.03)
+    s = window.session.results.stages[0]
+    field, (x_1, x_2) = window.bench.views["shifts"].map(), (float(g.x) for g in s.gears)
+    i, k = (int(np.argmin(abs(field.x - x))) for x in (x_2, x_1))
+    assert np.interp(x_1, rows[:, 0], rows[:, 1]) == pytest.approx(field.worst[i, k], abs=0.1)
+
+
+def test_a_plot_as_svg_has_its_points_where_its_ticks_say():
+    line = Line(np.array([0.0, 5.0, 10.0]), np.array([0.0, 100.0, 50.0]), "copper", name="<a & b>")
+    other = Line(np.array([0.0, 10.0]), np.array([20.0, 20.0]), "ink", faint=True, name="other")
+    tree = ElementTree.fromstring(plot_svg([Plot("pressure", "stress", (line, other), "path")] * 3, "mm"))
+    plots = tree.findall("{*}g")
+    assert len(plots) == 3 and "— <a & b>\u2003" in [t.text for t in plots[0].findall("{*}text/{*}tspan")]
+    texts = {t.text: t for t in plots[0].findall("{*}text")}
+    faint, full = (
+        [tuple(map(float, q.split(","))) for q in p.get("points").split()] for p in plots[0].findall("{*}polyline")
+    )
+    # On the height of the tick 100, over the tick 10 at the right end, halfway there.
+    assert full[1][1] == pytest.approx(float(texts["100"].get("y")) - 3.2, abs=0.02)
+    assert full[2][0] == pytest.approx(float(texts["10"].get("x")), abs=0.02) == pytest.approx(2 * full[1][0], abs=0.02)
+    assert faint[0][1] == pytest.approx(full[0][1] + 0.2 * (full[1][1] - full[0][1]), abs=0.02)
+    assert "pressure, MPa" in texts and "path, mm" in texts

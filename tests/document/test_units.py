@@ -151,7 +151,10 @@ def test_a_window_opens_without_what_only_some_work_needs():
         "print([f for f in linecache.cache if f.startswith(home)])\n"
         "w.commands\n"
         "print(len([m for m in sys.modules if m.startswith('cooper.desk.sheets.')]) > 20)\n"
-    ).replace("FIRST", "('sheets.sheet', 'lenses.drawing', 'lenses.gear_item', 'lenses.entries', 'lenses.lens')")
+    ).replace(
+        "FIRST",
+        "('sheets.sheet', 'lenses.drawing', 'lenses.gear_item', 'lenses.mesh_marks', 'lenses.entries', 'lenses.lens')",
+    )
     surroundings = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run([sys.executable, "-c", code], env=surroundings, capture_output=True, text=True, timeout=300)
     assert done.stdout.split("\n") == ["[]", "[]", "[]", "True", ""], done.stdout + done.stderr

@@ -231,6 +231,7 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
     if values.rated:
         rows = list(loaded_rows(train, results, k, system))
         yield Picture("stress", tr("Stress of the true teeth under the nominal load"), k)
+        yield Picture("loaded", tr("Pressure, root stress, transmission error and stiffness under that load"), k)
         yield Block(
             tr("{name}: teeth under nominal load, models that count in no check", name=stage.name),
             rows,

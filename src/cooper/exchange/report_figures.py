@@ -15,6 +15,7 @@ from cooper.document.units import KINDS, number, screen_unit
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.report import Picture
+from cooper.exchange.report_plots import loaded_svg
 from cooper.exchange.train import placed_bodies
 from cooper.field.elastic import von_mises
 from cooper.field.raster import boundary_of, isolines, raster_of, triangles_of
@@ -45,6 +46,8 @@ def figure(picture: Picture, design: Design, results: Results, system: str = "mm
         return losses_svg(results, system)
     if picture.name == "stress":
         return stress_svg(design, results, picture.number)
+    if picture.name == "loaded":
+        return loaded_svg(design, results, picture.number, system)
     if picture.name == "shaft" and results.machine is not None:
         return shaft_svg(results.machine.shafts[picture.number].made)
     return ""

@@ -120,7 +120,15 @@ def report_source(
 
 MOST = 330
 """Characters of a line of mathematics, as the typesetter reads it, from which it is set smaller."""
-WIDTHS = {"train": "100%", "mesh": "58%", "margins": "100%", "losses": "100%", "shaft": "88%", "stress": "100%"}
+WIDTHS = {
+    "train": "100%",
+    "mesh": "58%",
+    "margins": "100%",
+    "losses": "100%",
+    "shaft": "88%",
+    "stress": "100%",
+    "loaded": "92%",
+}
 
 
 def _picture(piece: Picture, design: Design, results: Results, system: str, pictures: dict[str, bytes]) -> list[str]:

@@ -16,10 +16,11 @@ from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_contact_view import LoadedContact
 from cooper.desk.lenses.loaded_plots import plots_of
-from cooper.desk.widgets.plot import Line, Plot, paint_plot
+from cooper.desk.widgets.plot import paint_plot
 from cooper.desk.widgets.typeset import words
 from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.gears.path_of_contact import MOST_PAIRS, diameters_at
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate

@@ -8,9 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from cooper.desk.base import theme as th
-from cooper.desk.widgets.plot import Line, Plot
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import tr
 from cooper.machine.face_load import FaceLoad
 

@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.widgets.plot import Plotted, plot_words
+from cooper.desk.widgets.plot import Plotted
+from cooper.exchange.plots import plot_words
 from cooper.i18n.text import join
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import StageResults

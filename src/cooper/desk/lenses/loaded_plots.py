@@ -11,9 +11,9 @@ from PySide6.QtGui import QPainter
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.widgets.plot import Line, Plot
 from cooper.desk.widgets.typeset import wrapped
 from cooper.document.units import number_with_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import tr
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves

@@ -11,9 +11,9 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
-from cooper.desk.widgets.plot import Line, Plot
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import KINDS, number, screen_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import tr
 from cooper.machine.check_shaft import ShaftCheck
 

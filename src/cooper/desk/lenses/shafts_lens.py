@@ -24,7 +24,6 @@ from cooper.desk.lenses.shaft_drawing import View, extent_of
 from cooper.desk.lenses.shafts_fields import fields_of
 from cooper.desk.lenses.shafts_painting import paint_lens
 from cooper.desk.lenses.shafts_places import FACE, LEFT, RIGHT, TOP, WHOLE, arrange, make_chips, mark_chip
-from cooper.desk.widgets.plot import Plot
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.document.models import Design
@@ -40,6 +39,7 @@ from cooper.editing.machine_edits import (
     take_bearing,
 )
 from cooper.errors import message_of
+from cooper.exchange.plots import Plot
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.machine.shaft_beam import piece_of

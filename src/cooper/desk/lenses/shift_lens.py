@@ -22,6 +22,7 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.sheet_fields import member_path
 from cooper.editing.shift_map import HIGH, LOW, ShiftMap
+from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import term, tr
 from cooper.i18n.translate import translate
 from cooper.results.check_types import THIN
@@ -77,6 +78,7 @@ class ShiftLens(Lens):
         if fault is not None:
             self._map = None
         if isValid(self):
+            self.describe()
             self.update()
 
     @staticmethod
@@ -87,6 +89,23 @@ class ShiftLens(Lens):
             gear["x"] = None
         stage["meshes"][0]["a_w"] = None
         return tree
+
+    def plots(self) -> list[Plot]:
+        """The least margin of the map along the line of equal centre distance through the pair."""
+        field = self._map
+        if field is None:
+            return []
+        total = float(self.stage.mesh.x_sum)
+        x = field.x[(total - field.x >= field.x[0]) & (total - field.x <= field.x[-1])]
+        if len(x) < 2:
+            return []
+        margins = [
+            Line(x, along_sum(field.x, values, x, total), "ink", faint=True, name=translate(term(name)))
+            for name, values in field.margins.items()
+        ]
+        worst = Line(x, along_sum(field.x, field.worst, x, total), "copper", name=tr("least"))
+        title = tr("margins at x_1 + x_2 = {total:.4g}", total=total)
+        return [Plot(title, "factor", (worst, *margins), "x_1", "factor")]
 
     def frame(self) -> QRectF:
         left, top, right, bottom = MARGINS
@@ -242,6 +261,19 @@ class ShiftLens(Lens):
             words(p, tr("{v:g}", v=v), small, t.color("muted"), f.left() - 8, at.y() + 4, right=True)
         draw(p, symbol_runs("x", 1, t.color("ink"), 11), f.right() + 10, f.bottom() + 16)
         draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)
+
+
+def along_sum(axis: Array, values: Array, x: Array, total: float) -> Array:
+    """Values of the map at x_1 = x and x_2 = total - x, linear between the points of the grid.
+
+    >>> along_sum(np.array([0.0, 1.0]), np.array([[0.0, 1.0], [2.0, 3.0]]), np.array([0.25]), 1.0).tolist()
+    [1.75]
+    """
+    at = (np.vstack((total - x, x)) - axis[0]) / (axis[1] - axis[0])
+    low = np.clip(np.floor(at).astype(int), 0, len(axis) - 2)
+    (i, k), (u, v) = low, at - low
+    rows = [(1 - v) * values[i + n, k] + v * values[i + n, k + 1] for n in (0, 1)]
+    return (1 - u) * rows[0] + u * rows[1]
 
 
 def create_lens(bench: Bench) -> ShiftLens:

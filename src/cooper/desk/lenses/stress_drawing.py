@@ -228,7 +228,7 @@ class StressDrawing:
             p.setPen(pen)
             p.drawPolyline(polygon(crack))
         narrow = area.width() < 340
-        for n, value, word in ((node, top, tr("pulled")), (low_node, bottom, tr("pressed"))):
+        for n, value, word in ((node, top, tr("tension")), (low_node, bottom, tr("compression"))):
             x, y = at[n]
             p.setPen(QPen(theme.color("card"), 3.2))
             p.setBrush(Qt.BrushStyle.NoBrush)
@@ -241,7 +241,7 @@ class StressDrawing:
             wide = advance(text, f)
             x_t = min(max(x + (16 if right else -16 - wide), area.left() + 4), area.right() - wide - 4)
             # Where both do not fit beside each other the second stands below.
-            y_t = y + (22 if narrow and word == "pressed" else 0)
+            y_t = y + (22 if narrow and word == "compression" else 0)
             p.fillRect(QRectF(x_t - 4, y_t + 15, wide + 8, 20), theme.color("card", 0.85))
             words(p, text, f, theme.color("ink"), x_t, y_t + 30)
 

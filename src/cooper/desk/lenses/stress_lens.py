@@ -28,7 +28,7 @@ from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_source import LoadedSource
 from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
-from cooper.desk.lenses.stress_panel import paint_panel
+from cooper.desk.lenses.stress_panel import history_plot, paint_panel
 from cooper.desk.lenses.stress_words import moment_sentences, name_chips
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
@@ -36,6 +36,7 @@ from cooper.desk.widgets.typeset import wrapped
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import bench_fields, gear_fields, member_path
+from cooper.exchange.plots import Plot
 from cooper.field.stress_field import FieldBasis
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -136,6 +137,11 @@ class StressLens(Lens):
             self._history = (key, root_history(self.stage, self.gear, basis, cycle))
         return self._history[1]
 
+    def plots(self) -> list[Plot]:
+        """The root's stress over the mesh, once the loaded teeth are known."""
+        history = self.history()
+        return [history_plot(history)] if history is not None else []
+
     def comparison(self) -> RootComparison | None:
         """The methods beside the field, found once for each answer."""
         basis, ask = self.basis, self.source.ask
@@ -201,6 +207,7 @@ class StressLens(Lens):
                 self.look.scale = 0.0
             self._size = size
             self._drawn = StressDrawing(basis)
+        self.describe()
         self.update()
 
     # -- acting

@@ -3,15 +3,14 @@ the mesh."""
 
 from __future__ import annotations
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen
 
-from cooper.arrays import Array
 from cooper.desk.base import theme as th
-from cooper.desk.widgets.shapes import polygon
+from cooper.desk.widgets.plot import paint_plot
 from cooper.desk.widgets.typeset import words, wrapped
 from cooper.document.units import number, number_with_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import tr
 from cooper.results.root_comparison import RootComparison, RootHistory
 
@@ -35,8 +34,8 @@ def paint_panel(
     if comparison is not None:
         y = _table(p, theme, area, comparison, y + 12, system)
     if history is not None:
-        room = QRectF(area.left() + 44, y + 44, area.width() - 52, area.bottom() - y - 86)
-        if room.height() > 60:
+        room = QRectF(area.left() + 44, y + 24, area.width() - 52, area.bottom() - y - 58)
+        if room.height() > 40:
             _plot(p, theme, room, history, cursor, both_ways, system)
 
 
@@ -61,36 +60,18 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, comparison: RootCompariso
     return wrapped(p, comparison.parts, f, theme.color("muted"), area.left(), y + 8, area.width())
 
 
+def history_plot(h: RootHistory) -> Plot:
+    """The root's stress over the mesh: on the loaded side, and behind."""
+    lines = (
+        Line(h.g, h.top, "copper", name=tr("loaded side")),
+        Line(h.g, h.bottom, "driven", name=tr("other side")),
+    )
+    return Plot(tr("root stress through the mesh"), "stress", lines, tr("path of contact"))
+
+
 def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float, both_ways: bool, system: str) -> None:
     """The root's stress over the mesh, of teeth that are bent both ways with their range."""
-    low, high = min(float(h.bottom.min()), 0.0) * 1.1, max(float(h.top.max()), 1e-9) * 1.12
-
-    def at(g: Array, v: Array) -> Array:
-        x = f.left() + f.width() * (g - h.g[0]) / max(h.g[-1] - h.g[0], 1e-12)
-        return np.column_stack((x, f.bottom() - f.height() * (v - low) / (high - low)))
-
-    words(
-        p,
-        tr("root stress while this tooth goes through the mesh"),
-        th.font(th.SMALL),
-        theme.color("muted"),
-        f.left() - 44,
-        f.top() - 10,
-    )
-    zero = float(at(h.g[:1], np.zeros(1))[0, 1])
-    p.setPen(QPen(theme.color("faint"), th.HAIR))
-    p.drawLine(QPointF(f.left(), zero), QPointF(f.right(), zero))
-    for v in (float(h.top.max()), 0.0, float(h.bottom.min())):
-        y = float(at(h.g[:1], np.array([v]))[0, 1])
-        words(p, number(v, "stress", system), th.font(8), theme.color("faint"), f.left() - 6, y + 4, right=True)
-    for values, role in ((h.top, "copper"), (h.bottom, "driven")):
-        p.setPen(QPen(theme.color(role), 1.8))
-        p.drawPolyline(polygon(at(h.g, values)))
-    x = float(at(np.array([cursor]), np.zeros(1))[0, 0])
-    p.setPen(QPen(theme.color("copper", 0.8), 1.4))
-    p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()))
-    words(p, tr("begins"), th.font(8), theme.color("faint"), f.left(), f.bottom() + 13)
-    words(p, tr("ends"), th.font(8), theme.color("faint"), f.right(), f.bottom() + 13, right=True)
+    paint_plot(p, theme, f, history_plot(h), system, (cursor,))
     top, bottom = float(h.top.max()), float(h.bottom.min())
     if both_ways:
         mean, swing = (top + bottom) / 2, (top - bottom) / 2

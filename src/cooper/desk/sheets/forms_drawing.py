@@ -12,11 +12,12 @@ from PySide6.QtWidgets import QWidget
 from cooper.arrays import Array
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.widgets.plot import Line, Plot, Plotted, paint_plot
+from cooper.desk.widgets.plot import Plotted, paint_plot
 from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.models import Gear
 from cooper.document.units import number, number_with_unit
+from cooper.exchange.plots import Line, Plot
 from cooper.field.shades import nice
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.i18n.text import tr

@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from cooper.desk.base.registry import Action, register_actions
 from cooper.desk.lenses.drawing import FLANKS
-from cooper.desk.widgets.plot import Plotted, plot_table
+from cooper.desk.widgets.plot import Plotted
+from cooper.exchange.plots import plot_table
 from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 

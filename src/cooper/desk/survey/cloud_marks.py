@@ -15,8 +15,8 @@ from PySide6.QtGui import (
 )
 
 from cooper.desk.base import theme as th
-from cooper.desk.widgets.plot import round_steps
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
+from cooper.exchange.plots import round_steps
 from cooper.i18n.text import tr
 from cooper.survey.criteria import CRITERIA
 

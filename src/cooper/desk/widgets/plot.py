@@ -4,7 +4,6 @@ described with its numbers for those who do not see it."""
 from __future__ import annotations
 
 import numpy as np
-from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
@@ -12,72 +11,9 @@ from cooper.arrays import Array
 from cooper.desk.base import theme as th
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import advance, draw, elided, symbol_runs, words
-from cooper.document.units import KINDS, convert, number, number_with_unit, screen_unit
-from cooper.i18n.text import figure, join, tr
-
-
-class Line(Struct, frozen=True):
-    """One line of a plot: its points, the role of its colour, its name in a table; ``faint`` for a line that stands
-    for comparison; ``symbol`` and number of the gear if the read-out is at the right of the frame."""
-
-    x: Array
-    y: Array
-    role: str
-    faint: bool = False
-    name: str = ""
-    symbol: tuple[str, int | None] | None = None
-
-
-class Plot(Struct, frozen=True):
-    """Lines with the kinds of quantity of both axes. The abscissa reaches over the first line. ``from_zero``: the
-    ordinate includes zero; ``ticks``: the abscissa has numbers."""
-
-    title: str
-    kind: str
-    lines: tuple[Line, ...]
-    x_title: str = ""
-    x_kind: str = "length"
-    from_zero: bool = True
-    ticks: bool = True
-
-    @property
-    def x_range(self) -> tuple[float, float]:
-        """Ends of the abscissa, in the document's units."""
-        return float(self.lines[0].x[0]), float(self.lines[0].x[-1])
-
-
-def round_steps(low: float, high: float, most: int = 7) -> list[float]:
-    """Round numbers between two ends, at most so many.
-
-    >>> round_steps(0.13, 0.94)
-    [0.2, 0.4, 0.6, 0.8]
-    """
-    spread = high - low
-    if not spread > 0 or not np.isfinite(spread):
-        return []
-    step = 10.0 ** np.floor(np.log10(spread / most))
-    step = next(s for s in (step, 2 * step, 5 * step, 10 * step) if spread / s <= most)
-    first = np.ceil(low / step - 1e-9)
-    return [float(round(k * step, 10)) + 0.0 for k in np.arange(first, np.floor(high / step + 1e-9) + 1)]
-
-
-def value_at(line: Line, x: float) -> float:
-    """The value of a line at a place; NaN beyond its ends.
-
-    >>> value_at(Line(np.array([0.0, 2.0]), np.array([1.0, 3.0]), "ink"), 0.5)
-    1.5
-    """
-    return float(_over(line, np.array([x]))[0])
-
-
-def with_unit(title: str, kind: str, system: str) -> str:
-    """A title with the unit in which its quantity is shown.
-
-    >>> with_unit("pressure", "stress", "mm"), with_unit("share", "factor", "mm")
-    ('pressure, MPa', 'share')
-    """
-    unit = screen_unit(KINDS[kind].display_unit(system))
-    return title + (tr(", {unit}", unit=unit) if unit else "")
+from cooper.document.units import KINDS, convert, number, screen_unit
+from cooper.exchange.plots import Plot, round_steps, value_at, with_unit
+from cooper.i18n.text import figure, tr
 
 
 class Plotted:
@@ -86,71 +22,6 @@ class Plotted:
     def plots(self) -> list[Plot]:
         """The plots in view; none in most lenses."""
         return []
-
-
-def plot_table(plots: list[Plot], system: str) -> str:
-    """Plots as a table of tab-separated columns, one below the other, at the points of their first lines; NaN is
-    empty.
-
-    >>> one = Line(np.array([0.0, 1.0]), np.array([2.0, 4.0]), "ink", name="T")
-    >>> plot_table([Plot("torque", "torque", (one,), "place")], "mm").splitlines()
-    ['place, mm\\ttorque: T, N m', '0\\t2', '1\\t4']
-    """
-    rows: list[str] = []
-    for plot in plots:
-        heads = [
-            tr("{title}: {name}", title=plot.title, name=one.name) if one.name else plot.title for one in plot.lines
-        ]
-        rows.append(
-            join(
-                "\t", [with_unit(plot.x_title, plot.x_kind, system), *(with_unit(h, plot.kind, system) for h in heads)]
-            )
-        )
-        first = plot.lines[0].x
-        columns = [_tidy(one.y if np.array_equal(one.x, first) else _over(one, first)) for one in plot.lines]
-        for n, x in enumerate(first):
-            values = [_shown(float(column[n]), plot.kind, system) for column in columns]
-            rows.append(join("\t", [_shown(float(x), plot.x_kind, system), *values]))
-        rows.append("")
-    return join("\n", rows[:-1])
-
-
-def _over(line: Line, x: Array) -> Array:
-    """A line at other places; NaN beyond its ends."""
-    return np.interp(x, line.x, line.y, left=np.nan, right=np.nan)
-
-
-def _tidy(y: Array) -> Array:
-    """Values without the rounding error that sums leave where they cancel."""
-    most = float(np.nanmax(np.abs(y), initial=0.0))
-    return np.where(np.abs(y) < 1e-9 * most, 0.0, y)
-
-
-def _shown(value: float, kind: str, system: str) -> str:
-    of = KINDS[kind]
-    return figure(f"{convert(value, of.document, of.display_unit(system)):.7g}") if np.isfinite(value) else ""
-
-
-def plot_words(plot: Plot, system: str) -> str:
-    """What a plot shows, as a sentence: least and greatest value of its first line, and where they are.
-
-    >>> plot_words(Plot("torque", "torque", (Line(np.array([0.0, 1.0]), np.array([2.0, 4.0]), "ink"),)), "mm")
-    'torque: least 2 N m at 0 mm, greatest 4 N m at 1 mm.'
-    """
-    line = plot.lines[0]
-    y = _tidy(line.y)
-    known = np.flatnonzero(np.isfinite(y))
-    if not len(known):
-        return tr("{title}: no values.", title=plot.title)
-    low, high = known[y[known].argmin()], known[y[known].argmax()]
-    return tr(
-        "{title}: least {low} at {x_low}, greatest {high} at {x_high}.",
-        title=plot.title,
-        low=number_with_unit(float(y[low]), plot.kind, system),
-        x_low=number_with_unit(float(line.x[low]), plot.x_kind, system),
-        high=number_with_unit(float(y[high]), plot.kind, system),
-        x_high=number_with_unit(float(line.x[high]), plot.x_kind, system),
-    )
 
 
 def paint_plot(
