@@ -75,7 +75,7 @@ def survey(
 ) -> None:
     """Search for designs and list them. Ends with 0 when any is found, 1 when none is, 2 when it cannot be searched.
 
-    The duty is that of FILE, or what the options say; the bounds that are not told are those that go with the process.
+    The duty is that of FILE, or what the options say; bounds that are not given are those usual for the process.
     """
     from cooper.document.store import Unusable, save_design
     from cooper.errors import OutOfRange
@@ -130,7 +130,7 @@ def _base(
     if text["speed"] is not None:
         changes["n"] = parse(text["speed"], "speed", "mm", "speed")
     if power is not None and torque is not None:
-        raise OutOfRange("torque", torque, tr("power or torque is told, not both: the speed gives the other"))
+        raise OutOfRange("torque", torque, tr("give power or torque, not both: the speed gives the other"))
     if power is not None:
         changes |= {"P": parse(power, "power", "mm", "power"), "T": None}
     if torque is not None:
@@ -181,7 +181,7 @@ def _question(
     for bound in bounds:
         name, sign, value = bound.partition("=")
         if not sign:
-            raise OutOfRange("bound", bound, tr("a bound is told as NAME=VALUE"))
+            raise OutOfRange("bound", bound, tr("a bound is written NAME=VALUE"))
         text[name.strip()] = _value(name.strip(), value.strip())
     known = fields_of(SurveySpec)
     unknown = [n for n in text if n not in known]

@@ -149,7 +149,7 @@ def test_a_machine_that_breaks_off_leaves_no_old_numbers(window, monkeypatch):
     import cooper.desk.base.session as module
 
     def breaks(*_args, take, done, **_more):
-        done(RuntimeError("what runs beside the window broke off"))
+        done(RuntimeError("the background process ended unexpectedly"))
 
     monkeypatch.setattr(module, "submit", breaks)
     session._await_machine(state, plain)

@@ -27,14 +27,14 @@ CASES = [
         GEAR + "material.grade = 'XX' cannot be: one of these is needed: ML, MQ, ME, "
         "typical, along layers, across layers.",
     ),
-    ({GEAR + "material": 5}, GEAR + "material = 5 cannot be: named values belong here."),
+    ({GEAR + "material": 5}, GEAR + "material = 5 cannot be: named values are needed."),
     ({GEAR + "shape": "ball"}, GEAR + "shape = 'ball' cannot be: 'ball' is no shape of a gear; there are gear, rack."),
     ({"name": LONG}, f"name = '{'x' * 36}... cannot be: it has 121 letters, and 120 are the most."),
     ({"name": "a\x07"}, "name = 'a\\x07' cannot be: it holds signs that cannot be kept here."),
     ({"train.losses.seal": ""}, "train.losses.seal = '' cannot be: one of these is needed: FKM, NBR."),
-    ({"name": 7}, "name = 7 cannot be: words belong here."),
+    ({"name": 7}, "name = 7 cannot be: text is needed."),
     ({"train.stages": []}, "train.stages cannot be: 1 to 12 of them can be given; these are 0."),
-    ({"train.stages": "two"}, "train.stages = 'two' cannot be: a row of values belongs here."),
+    ({"train.stages": "two"}, "train.stages = 'two' cannot be: a list of values is needed."),
     (
         {"train.duty.T": 5.0, "train.duty.n": 3.0},
         "train.duty cannot be: two of power P, torque T and speed n must be given; this has 3 (P, T, n).",

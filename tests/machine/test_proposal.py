@@ -37,7 +37,7 @@ RULES = Rules(K_A=1.25, K_AP=2.0, L_h=10000.0, T_rel=(1.25,))
 
 
 def wish(seed=0, overhung=False, **more):
-    """A shaft with one or two gears, its coupling at the left; forces of both senses of rotation."""
+    """A shaft with one or two gears, its coupling at the left; forces of both directions of rotation."""
     rng = np.random.default_rng(seed)
     T = float(10 ** rng.uniform(0.7, 3))
     r = (2.2 + rng.uniform(0, 2)) * (T * 1000 / 8) ** (1 / 3)

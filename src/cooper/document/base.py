@@ -267,7 +267,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
     if isinstance(data, kind):
         return
     if not isinstance(data, Mapping):
-        yield place, data, tr("named values belong here"), None, None
+        yield place, data, tr("named values are needed"), None, None
         return
     older = kind.older(dict(data))
     count = 0
@@ -324,7 +324,7 @@ def _of_several(kind: Any, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
     """Of values in a row or by name."""
     row = get_origin(kind) is tuple
     if not isinstance(value, list | tuple if row else Mapping):
-        yield at, value, tr("a row of values belongs here") if row else tr("named values belong here"), None, None
+        yield at, value, tr("a list of values is needed") if row else tr("named values are needed"), None, None
         return
     low, high = rule.min_length, rule.max_length
     if len(value) < (low or 0) or len(value) > (high if high is not None else len(value)):
@@ -370,7 +370,7 @@ def _of_words(kind: Any, rule: Meta, value: Any) -> str:
     if kind is bool:
         return tr("it is true or false")
     if not isinstance(value, str):
-        return tr("words belong here")
+        return tr("text is needed")
     if rule.max_length is not None and len(value) > rule.max_length:
         return tr("it has {value} letters, and {max_length} are the most", value=len(value), max_length=rule.max_length)
     return tr("it holds signs that cannot be kept here")

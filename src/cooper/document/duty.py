@@ -56,7 +56,7 @@ class Duty(Model, frozen=True, kw_only=True):
     T: Annotated[float, quantity("T", gt=0, le=1e9)] | None = None
     n: Annotated[float, quantity("n", gt=0, le=1e6)] | None = None
     direction: Annotated[
-        Literal["counter-clockwise", "clockwise"], about("sense in which the input turns, seen as drawn")
+        Literal["counter-clockwise", "clockwise"], about("direction of rotation of the input, seen as drawn")
     ] = "counter-clockwise"
     L_h: Annotated[float, quantity("L_h", gt=0, le=1e7)] = 10000.0
     K_A: Annotated[float, quantity("K_A", ge=0.5, le=10)] = 1.0

@@ -151,7 +151,7 @@ class Machine(Model, frozen=True, kw_only=True):
     steel: Annotated[str, about("steel of all shafts that name none")] = "C45E+QT"
     swing: Annotated[
         Literal["steady", "pulsating", "alternating"],
-        about("how the torque in shafts swings: it stays, starts and stops, or changes its sense"),
+        about("how the torque in shafts varies: steady, starting and stopping, or reversing"),
     ] = "pulsating"
     S_Dmin: Annotated[float, quantity("S_Dmin", ge=1, le=10)] = 1.5
     S_Ymin: Annotated[float, quantity("S_Ymin", ge=1, le=10)] = 1.5
@@ -175,8 +175,7 @@ class Machine(Model, frozen=True, kw_only=True):
     )
     shafts: Annotated[dict[str, ShaftData], Meta(max_length=30)] = field(default_factory=dict)
     goes_first: (
-        Annotated[str, about("part that shall give way first; null for none", max_length=120, pattern=NO_CONTROLS)]
-        | None
+        Annotated[str, about("part that shall fail first; null for none", max_length=120, pattern=NO_CONTROLS)] | None
     ) = None
     X_gomin: Annotated[float, quantity("X_gomin", ge=1, le=20)] = 1.25
 

@@ -166,7 +166,7 @@ def order_of(design: Design) -> list[str]:
             return
         if state.get(place) == 1:
             loop = " → ".join([*chain[chain.index(place) :], place])
-            raise OutOfRange(place, texts[place][:40], tr("it goes round in a circle: {loop}", loop=loop))
+            raise OutOfRange(place, texts[place][:40], tr("it depends on itself: {loop}", loop=loop))
         state[place] = 1
         for used in needs[place]:
             visit(used, [*chain, place])

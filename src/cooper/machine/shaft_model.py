@@ -15,7 +15,7 @@ from cooper.stock.shaft_steel import ShaftSteel
 
 class Contact(Struct, frozen=True, kw_only=True):
     """Where a mesh presses on a gear: the middle of its face and its width, the point from the shaft's axis (cases,
-    2; mm) and the force on the gear (cases, 3; N) with nominal torque. The cases are both senses of rotation."""
+    2; mm) and the force on the gear (cases, 3; N) with nominal torque. The cases are both directions of rotation."""
 
     gear: str
     at: float

@@ -299,7 +299,7 @@ _check(
     "X_tors",
     "at least",
     "torsion at {n:.4g 1/min}, {shaft}",
-    "the train turns to and fro in resonance with that shaft: a stiffer or softer shaft or coupling, other inertias",
+    "the train vibrates in torsion in resonance with that shaft: a stiffer or softer shaft or coupling, other inertias",
 )
 ROOM = "the machine does not go into the room that there is: narrower gears, closer bearings, other angles of the axes"
 _check("housing_length", "L_box", "at most", "length of the housing", ROOM)
@@ -324,7 +324,7 @@ _check(
     "w_g",
     "at most",
     "deflection at {gear}, {shaft}",
-    "the shaft gives way under the gear and its teeth bear on one edge: thicker, or bearings closer to the gear",
+    "the shaft bends under the gear and its teeth bear on one edge: thicker, or bearings closer to the gear",
 )
 _check(
     "bearing_life",
@@ -345,7 +345,7 @@ _check(
     "theta_sh",
     "at most",
     "slope in {bearing}, {shaft}",
-    "the shaft stands too askew in the bearing, whose edges are overloaded: a thicker shaft or a bearing that swivels",
+    "the shaft's slope in the bearing overloads its edges: a thicker shaft or a bearing that swivels",
 )
 _check(
     "bearing_speed",
@@ -415,5 +415,5 @@ _check(
     "X_go",
     "at least",
     "{first} goes first, before {nearest}",
-    "{nearest} gives way before or with the part that is meant to: weaken that one, or strengthen this one",
+    "{nearest} fails before or with the part that is meant to: weaken that one, or strengthen this one",
 )

@@ -41,7 +41,7 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
             give,
             land,
             tr(
-                "from what the loaded teeth give way by, so that tips enter freely, to where a quarter of "
+                "from the deflection of the loaded teeth, so that tips enter freely, to where a quarter of "
                 "the tip land is gone (rule of thumb)"
             ),
         ),
@@ -49,7 +49,7 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
             0.0,
             2 * give,
             tr(
-                "in place of the mate's tip relief as much as that; at most twice what the teeth give way by "
+                "in place of the mate's tip relief as much as that; at most twice the deflection of the teeth "
                 "(rule of thumb)"
             ),
         ),
@@ -57,7 +57,7 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
             0.5 * give,
             1.5 * give,
             tr(
-                "from half of what the teeth give way by, over a tenth of the face, to where the end bears "
+                "from half of the deflection of the teeth, over a tenth of the face, to where the end bears "
                 "no more (rules of thumb)"
             ),
         ),
@@ -65,7 +65,7 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
             0.0,
             2 * give,
             tr(
-                "up to twice what the loaded teeth give way by (rule of thumb): more, and the ends of the "
+                "up to twice the deflection of the loaded teeth (rule of thumb): more, and the ends of the "
                 "profile hardly bear"
             ),
         ),

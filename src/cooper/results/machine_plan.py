@@ -84,7 +84,7 @@ def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[f
 
 def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: dict[str, ShaftData]) -> Plan:
     """The shafts of a train, each next axis at the angle of its stage (degrees), with the forces of every mesh in
-    both senses of rotation."""
+    both directions of rotation."""
     plan = Plan(m_n=max(s.mesh.m_n for s in results.stages))
     at = _Walk(train, results, angles, plan)
     for group in groups_of(train):

@@ -228,8 +228,9 @@ _message(
 _message(
     "eps_alpha_below_1",
     "warning",
-    "Profile contact ratio {eps_alpha:.3f}, below 1: the teeth hand over by their helix alone (total contact "
-    "ratio {eps_gamma:.2f}). The geometry stands; ISO 6336 rates such a pair no more, so that no safety is given.",
+    "Profile contact ratio {eps_alpha:.3f}, below 1: the load passes from tooth to tooth by the helix alone "
+    "(total contact ratio {eps_gamma:.2f}). The geometry is valid; ISO 6336 does not rate such a pair, "
+    "so that no safety is given.",
     counts="short",
     fields="d_a1 d_a2",
 )
@@ -263,14 +264,14 @@ _message(
 _message(
     "K_Hbeta_planets",
     "assumed",
-    "K_Hbeta among planets: the sun is twisted by all of them and does not bend, a pin leans where the planet "
-    "sits off its middle; the lean of the carrier is not counted.",
+    "K_Hbeta among planets: the sun is twisted by all of them and does not bend, a pin tilts where the planet "
+    "sits off its middle; the tilt of the carrier is not counted.",
 )
 _message(
     "K_Hbeta_method_C",
     "assumed",
-    "K_Hbeta by ISO 6336-1, method C. Where the wheel's shaft counts, its lean is added to the pinion's, as if "
-    "both leaned apart.",
+    "K_Hbeta by ISO 6336-1, method C. Where the wheel's shaft counts, its slope is added to the pinion's, as if "
+    "both sloped apart.",
 )
 _message(
     "K_Hbeta_from_f_sh",
@@ -281,7 +282,7 @@ _message(
 _message(
     "K_Hbeta_high",
     "warning",
-    "K_Hbeta = {K_Hbeta:.2f}: with a misalignment of {F_betay:.1f um} a part of the width bears nothing; a "
+    "K_Hbeta = {K_Hbeta:.2f}: with a misalignment of {F_betay:.1f um} a part of the width carries no load; a "
     "stiffer shaft, crowning or a finer class spread the load.",
 )
 _message(
@@ -313,7 +314,7 @@ _message(
     "K_V_C_speed",
     "range",
     "v z_1/100 sqrt(u^2/(1+u^2)) = {vz:.1f m/s} is above 3 m/s, where method C of K_V ends: it is carried on "
-    "with K_3 = 1. The mesh may run near its resonance; method B tells.",
+    "with K_3 = 1. The mesh may run near its resonance; method B shows it.",
 )
 _message(
     "helix_factors",
@@ -424,7 +425,7 @@ _message(
 _message(
     "scuffing_pair_not_rated",
     "assumed",
-    "Scuffing is not rated, as the pair is not: eps_alpha = {eps_alpha:.2f} hands no load over within the "
+    "Scuffing is not rated, as the pair is not: eps_alpha = {eps_alpha:.2f} transfers no load within the "
     "transverse section.",
 )
 _message(
@@ -771,7 +772,7 @@ _message(
     "relief_small",
     "range",
     "A tip relief of {C_alphaa:g um}{side} on the {word} is less than half of the {give:.1f um} by which the "
-    "teeth give way under K_A: tip edges still meet their mates early.",
+    "teeth deflect under K_A: tip edges still meet their mates early.",
 )
 _message(
     "crowning_lifts",
@@ -788,19 +789,19 @@ _message(
 _message(
     "set_flow_locks",
     "assumed",
-    "{name}: ratio {u:.5g}, efficiency {eta_set:.2f %} forward; of power at the {output} nothing: it locks comes "
-    "back to the {input}. With 30 % more friction {eta_more:.1f %}, with 30 % less {eta_less:.1f %}.",
+    "{name}: ratio {u:.5g}, efficiency {eta_set:.2f %} forward; of power at the {output} nothing comes "
+    "back to the {input}: it locks. With 30 % more friction {eta_more:.1f %}, with 30 % less {eta_less:.1f %}.",
 )
 _message(
     "power_circulates",
     "warning",
-    "{name}: {circulation:.2f} times the power that comes in goes through a mesh: power circulates, and the "
+    "{name}: {circulation:.2f} times the input power goes through a mesh: power circulates, and the "
     "teeth are loaded for it.",
 )
 _message(
     "set_loses_half",
     "warning",
-    "{name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.",
+    "{name}: less than half of the power comes out; its efficiency depends on the friction of the teeth.",
 )
 _message(
     "idler",
@@ -818,12 +819,12 @@ _message(
 _message(
     "planets_in_step",
     "assumed",
-    "The planets mesh with the sun all in step.",
+    "All planets mesh with the sun in phase.",
 )
 _message(
     "planets_staggered",
     "assumed",
-    "The planets mesh with the sun staggered ({share:.0f %} of evenly).",
+    "The planets mesh with the sun out of phase ({share:.0f %} of evenly).",
 )
 _message(
     "free_sun",
@@ -834,7 +835,8 @@ _message(
 _message(
     "sharing_K_gamma_entered",
     "warning",
-    "{name}: its entered K_gamma goes before the stiffness and the places of its planets, which do not count.",
+    "{name}: its entered K_gamma takes precedence over the stiffness and the places of its planets, which "
+    "do not count.",
     fields="k_pl e_pl",
 )
 _message(
@@ -886,20 +888,20 @@ _message(
 _message(
     "does_not_turn",
     "warning",
-    "Of {P_in:.4g W} that come in {P_V:.4g W} would be lost, {P_Vz:.4g W} of it in the meshes: the train does "
+    "Of {P_in:.4g W} of input power {P_V:.4g W} would be lost, {P_Vz:.4g W} of it in the meshes: the train does "
     "not turn. More power, thinner oil, fewer or smaller bearings and seals would let it.",
     counts="short",
 )
 _message(
     "housing_too_hot",
     "warning",
-    "A housing of A_h = {A_h:g m2} cannot give off what is lost: the oil would pass 250 °C.",
+    "A housing of A_h = {A_h:g m2} cannot give off the losses: the oil would pass 250 °C.",
     counts="short",
 )
 _message(
     "goes_first_missing",
     "warning",
-    "The part that shall give way first, {goes_first}, is not in this machine.",
+    "The part that shall fail first, {goes_first}, is not in this machine.",
 )
 _message(
     "no_machine",
@@ -916,7 +918,7 @@ _message(
 _message(
     "machine_methods",
     "assumed",
-    "Shafts by DIN 743:2012 under K_A and the greatest load, bending as it turns with them, both senses of "
+    "Shafts by DIN 743:2012 under K_A and the greatest load, bending as it turns with them, both directions of "
     "rotation; bearings rigid and hinged, the thrust on one; those with a contact angle hold the shaft at their "
     "pressure points. Bearings by ISO 281:2007 and ISO 76:2006 from boundary dimensions and typical inner ones "
     "where no maker's ratings are typed.",
@@ -950,7 +952,7 @@ _message(
 _message(
     "torsion_uncoupled",
     "assumed",
-    "In torsion gears and shafts alone turn to and fro at {n} 1/min; with the inertia of what is coupled, "
+    "In torsion gears and shafts alone vibrate at {n} 1/min; with the inertia of what is coupled, "
     "entered at the ends of shafts, the distance of all natural frequencies from the speeds becomes a check.",
 )
 _message(
@@ -1036,15 +1038,15 @@ _message(
 _message(
     "bearing_no_thrust",
     "warning",
-    "{where}, a {type} bearing, bears no thrust, and {F_a:.4g N} act on it: a ball, tapered or spherical one "
+    "{where}, a {type} bearing, takes no thrust, and {F_a:.4g N} act on it: a ball, tapered or spherical one "
     "holds the shaft there.",
     counts="short",
 )
 _message(
     "thrust_high",
     "warning",
-    "{where} bears {F_a:.4g N} along its axis; a groove customarily bears up to {most:.4g N}, a part of C_0: an "
-    "angular contact or tapered pair takes more.",
+    "{where} bears {F_a:.4g N} of thrust; a deep groove bearing customarily takes up to {most:.4g N}, a part of C_0: "
+    "an angular contact or tapered pair takes more.",
     counts="short",
 )
 _message(
@@ -1068,8 +1070,8 @@ _message(
 _message(
     "single_adjusted_bearing",
     "warning",
-    "{shaft}: {bearing}, a single-row {type} bearing, bears thrust one way only and presses itself apart: it "
-    "needs another one to be adjusted against.",
+    "{shaft}: {bearing}, a single-row {type} bearing, takes thrust in one direction only, and its load "
+    "pushes its rings apart: it needs another one to be adjusted against.",
     counts="short",
 )
 _message(

@@ -124,7 +124,7 @@ def _proposal(
         "between": tr("It is the mean of the smoothest and of that which bears most"),
     }[aim]
     why = tr(
-        "The unmodified teeth give way by up to {value:.3g} µm at this load. {told}: transmission "
+        "The unmodified teeth deflect by up to {value:.3g} µm at this load. {told}: transmission "
         "error {ptp:.3g} µm from peak to peak ({ptp_2:.3g} without relief), pressure {p:.4g} MPa "
         "({p_2:.4g}), tip edges {early} ({early_2}).",
         value=float(bare.te.max()),

@@ -88,7 +88,7 @@ def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int, basis: 
         at_30=100 * (at_30 / field - 1),
     )
     text += tr(
-        "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which "
+        "The rest: Y_S stands for the notch of a straight section; the load's compressive part, which "
         "relieves this side, is left out by ISO."
     )
     if not basis.solid:

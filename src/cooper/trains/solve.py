@@ -341,7 +341,7 @@ def _equilibrium(
     x, *_ = np.linalg.lstsq(A, y, rcond=None)
     if np.max(np.abs(A @ x - y)) > 1e-6 * abs(torque_in):
         raise OutOfRange(
-            "train", "", "its torques find no balance: a member that bears torque is neither held nor loaded"
+            "train", "", "its torques are not in equilibrium: a member that carries torque is neither held nor loaded"
         )
     mesh_a = np.array([s[0] for s in share]) * x[: len(links)]
     mesh_b = np.array([s[1] for s in share]) * x[: len(links)]

@@ -274,7 +274,7 @@ class WorkerProcess(QObject):
                 self._send()
             if task.wanted:
                 task.wanted = False
-                fault = RuntimeError(tr("what runs beside the window broke off"))
+                fault = RuntimeError(tr("the background process ended unexpectedly"))
                 record(fault, task.function)
                 task.done(fault)
 

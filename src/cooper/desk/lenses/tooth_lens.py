@@ -50,7 +50,7 @@ class ToothLens(Lens):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("tooth_lens")
-        self.setAccessibleName(translate(tr("One tooth, its makes over each other")))
+        self.setAccessibleName(translate(tr("One tooth, its variants over each other")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.gear, self.factor = 1, 1
         self.hidden: set[str] = {"chamfer", "rounding"}

@@ -69,7 +69,7 @@ class ArrangementCard(MiniatureCard):
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
         possible = self.turned is not None and self.turned.design is not None
-        text = "" if not possible else tr("as it is: {told}", told=self.told) if self.now else self.told
+        text = "" if not possible else tr("at present: {told}", told=self.told) if self.now else self.told
         self.paint_card(p, arrangements()[self.kind], text, marked=self.now)
         if not possible:
             p.setFont(th.font(th.SMALL))

@@ -62,7 +62,7 @@ class FailureList(QWidget):
     def let_go_first(self, part: str) -> None:
         """Name the part that shall give way first; the same once more names none."""
         wanted = None if part == self.first() else part
-        label = tr("no part goes first") if wanted is None else tr("{part} goes first", part=part)
+        label = tr("no part is meant to fail first") if wanted is None else tr("{part} fails first", part=part)
         self.session.edit(lambda d, _r: in_machine(d, (("goes_first",), wanted)), label, "goes_first")
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -74,7 +74,7 @@ class FailureList(QWidget):
         else:
             words(
                 p,
-                tr("load over the nominal one at which each gives way; a click lets a part go first"),
+                tr("load over the nominal one at which each part fails; a click makes a part fail first"),
                 small,
                 t.color("muted"),
                 4,
@@ -149,7 +149,7 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.setAccessibleName(translate(tr("Machine")))
     groups = machine_fields()
     steel = _choice(session, "steel", tr("steel of the shafts"), shaft_steels(), {})
-    swings = {"steady": "stays", "pulsating": tr("starts and stops"), "alternating": tr("changes its sense")}
+    swings = {"steady": "stays", "pulsating": tr("starts and stops"), "alternating": tr("reverses")}
     swing = _choice(session, "swing", tr("the torque"), tuple(swings), swings)
     clean = _choice(session, "cleanliness", tr("cleanliness of the oil"), tuple(CLEANLINESS), {})
     shares = tuple(tr("{a:g}", a=a) for a in A_1)

@@ -26,13 +26,13 @@ COLUMNS = {
 def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """All ways to round the present design, worked out beside the window."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText(translate(tr("Round to decent numbers")))
+    sheet.title.setText(translate(tr("Round to preferred numbers")))
     sheet.setAccessibleName(translate(tr("Round widths, centre distances and shifts")))
 
     def taken(result: Rounded) -> tuple[str, Design]:
         return tr("rounded: {words}", words=result.words), result.design
 
-    none = tr("Widths, centre distances and shifts are decent numbers already, or follow from others.")
+    none = tr("Widths, centre distances and shifts are round numbers already, or follow from others.")
     finder = Finder(sheet, "round", COLUMNS, taken, none)
     column = sheet.add_column()
     column.addWidget(finder.words)
@@ -49,7 +49,7 @@ def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "round",
-        tr("Round widths, centre distances and shifts to decent numbers"),
+        tr("Round widths, centre distances and shifts to preferred numbers"),
         "",
         lambda w: round_sheet(w.session, w.theme, w.bench),
         (860, 560),

@@ -168,7 +168,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             for name, v in s.shafts.items()
         ]
         v = s.values
-        back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("nothing, it locks")
+        back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("nothing: self-locking")
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = places_of(session.design.train.sets[n], stages)
         turn = s.shafts[s.input]["n"]
@@ -185,7 +185,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
                 friction=100 * s.friction[1],
                 friction_2=100 * s.friction[0],
             ),
-            tr("through a mesh {circulation:.2f} of the power that comes in", circulation=v.circulation),
+            tr("through a mesh {circulation:.2f} of the input power", circulation=v.circulation),
             tr("envelope {envelope}", envelope=number_with_unit(v.envelope, "length", session.system)),
             *free,
         ]

@@ -46,7 +46,7 @@ register_actions(
     ),
     Action(tr("start"), tr("Start page: the demo designs as drawings"), "Ctrl+Shift+N", lambda w: w.open_start()),
     Action("rename", tr("Rename the design …"), "", rename, asks=True),
-    Action("undo", tr("Undo: back to the state before"), "Ctrl+Z", lambda w: w.session.undo()),
+    Action("undo", tr("Undo: back to the previous state"), "Ctrl+Z", lambda w: w.session.undo()),
     Action("redo", tr("Redo: forward again"), "Ctrl+Y", lambda w: w.session.redo()),
     Action("pin", tr("Pin and name this state …"), "Ctrl+P", lambda w: pin_dialog(w.session, w), asks=True),
 )

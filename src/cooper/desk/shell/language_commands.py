@@ -41,7 +41,7 @@ def choose(window: Window, key: str, value: str) -> None:
     before = language_in_force()
     set_chosen_language(window.settings)
     if language_in_force() == before:
-        window.notice.report(tr("It is so already"))
+        window.notice.report(tr("It is already so"))
         return
     fresh = _in_place_of(window)
     fresh.notice.report(

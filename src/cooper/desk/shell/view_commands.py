@@ -65,7 +65,7 @@ register_actions(
     Action("explain", tr("Explain the selected quantity"), "F1", lambda w: w.explain()),
     Action("fit", tr("Show the gears whole"), "F", lambda w: w.bench.fit()),
     Action("teeth", tr("Zoom to the teeth in mesh"), "T", lambda w: w.bench.drawing.look_at_mesh()),
-    Action("ghost", tr("Show or hide the ghost of the state before"), "Ctrl+G", toggle_ghost),
+    Action("ghost", tr("Show or hide the ghost of the previous state"), "Ctrl+G", toggle_ghost),
     *(
         Action(f"flank_{k}", tr("Teeth stand {words}", words=words), "", lambda w, k=k: w.bench.drawing.set_flank(k))  # type: ignore[misc]
         for k, words in FLANKS.items()

@@ -38,14 +38,14 @@ FIXED: tuple[Row, ...] = (
     ("d_most", tr("outside diameter at most"), "length"),
     ("b_most", tr("width of all stages at most"), "length"),
     ("l_most", tr("length across the axes at most"), "length"),
-    ("A_h", tr("area of the housing; then all losses count"), "area"),
+    ("A_h", tr("area of the housing; with it all losses count"), "area"),
     ("theta_most", tr("oil temperature at most"), "temperature"),
 )
 
 
 VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
-    (tr("count of pinion or sun"), (("z_least", "count"), ("z_pinion", "count"))),
-    (tr("count of wheel, of ring at most"), (("z_most", "count"), ("z_ring", "count"))),
+    (tr("tooth count of pinion or sun"), (("z_least", "count"), ("z_pinion", "count"))),
+    (tr("tooth count of wheel, of ring at most"), (("z_most", "count"), ("z_ring", "count"))),
     (tr("module; its step, else standard"), (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
     (tr("modules there are tools for"), (("modules", "list"),)),
     (tr("helix angle, and its step"), (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
@@ -55,9 +55,9 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     (tr("widths rounded up to"), (("b_round", "length"),)),
     (tr("numbers of planets"), (("planets", "list"),)),
     (tr("flank classes that are tried"), (("classes", "list"),)),
-    (tr("one stage over the next at most"), (("lean", "factor"),)),
+    (tr("ratio of a stage over the next one's at most"), (("lean", "factor"),)),
     (tr("face load factor; else customary"), (("K_Hbeta", "factor"),)),
-    (tr("candidates looked at, at most"), (("most", "count"),)),
+    (tr("candidates rated, at most"), (("most", "count"),)),
 )
 
 

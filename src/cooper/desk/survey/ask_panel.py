@@ -137,9 +137,9 @@ class AskPanel(QFrame):
     def _duty(self, column: QVBoxLayout) -> None:
         self._heading(column, tr("Duty"))
         self._rows(column, DUTY)
-        self._heading(column, tr("Fixed from outside, where anything is"))
+        self._heading(column, tr("Fixed dimensions, if any"))
         self._rows(column, FIXED)
-        self._heading(column, tr("Required; without a tick it is shown only"))
+        self._heading(column, tr("Required; without a tick only shown"))
         self.rules: dict[str, QCheckBox] = {}
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
@@ -223,11 +223,11 @@ class AskPanel(QFrame):
         self.widths = QComboBox()
         self.widths.setObjectName("ask_widths")
         self.widths.setAccessibleName(translate(tr("Widths")))
-        for key, words in (("solved", tr("just so that all holds")), ("stepped", tr("in steps"))):
+        for key, words in (("solved", tr("so that all checks just hold")), ("stepped", tr("in steps"))):
             self.widths.addItem(translate(words), key)
         column.addWidget(self._label(tr("the sum of the shifts is shared by")))
         column.addWidget(self.share)
-        column.addWidget(self._label(tr("widths are taken")))
+        column.addWidget(self._label(tr("face widths are taken")))
         column.addWidget(self.widths)
         column.addWidget(
             self._label(

@@ -115,7 +115,7 @@ class BoundRow(QWidget):
         self.setAccessibleDescription(
             translate(
                 tr(
-                    "from {low} to {high} {system}; takes away {lost}",
+                    "from {low} to {high} {system}; rules out {lost}",
                     low=low,
                     high=high,
                     system=self.known.unit(self.system),
@@ -179,7 +179,7 @@ class BoundRow(QWidget):
         if self.lost:
             words(
                 p,
-                tr("takes away {lost:,}", lost=self.lost).replace(",", " "),
+                tr("rules out {lost:,}", lost=self.lost).replace(",", " "),
                 small,
                 t.color("short"),
                 right,

@@ -77,12 +77,16 @@ class RelaxBar(QWidget):
         self.result = result
         top = max(result.gone, key=lambda r: result.gone[r], default="")
         start = (
-            tr("Nothing is left")
+            tr("No design is left")
             if not len(result)
-            else tr("{top} went by: {top_2}", top=thousands(result.gone.get(top, 0)), top_2=rule_words(top))
+            else tr(
+                "most were ruled out by {top}: {top_2}", top=thousands(result.gone.get(top, 0)), top_2=rule_words(top)
+            )
         )
         self.words.setText(
-            translate(tr("{start}. The least change of one bound that lets some live: looking …", start=start))
+            translate(
+                tr("{start}. The least change of one bound that lets some designs through: looking …", start=start)
+            )
         )
         self.show()
         self.task = submit(
@@ -109,8 +113,8 @@ class RelaxBar(QWidget):
         if isValid(self) and self.result is result:
             self.words.setText(
                 translate(
-                    tr("The least change of one bound that lets some live:")
+                    tr("The least change of one bound that lets some designs through:")
                     if self.buttons
-                    else tr("No single bound, changed alone, lets any live.")
+                    else tr("No single bound, changed alone, lets any design through.")
                 )
             )

@@ -365,7 +365,7 @@ class SurveyPage(SurveyView):
     # -- what would have to give
 
     def relax(self) -> None:
-        """Which change of one bound lets some live."""
+        """Which change of one bound lets some designs through."""
         result = self.result
         if result is None or self.task is not None or self.around is not None:
             return

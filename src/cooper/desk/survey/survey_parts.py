@@ -176,7 +176,9 @@ class SurveyParts(QWidget):
             axes.addWidget(label)
             axes.addWidget(combo, 1)
             self.axes.append(combo)
-        self.edge_button = self._button("survey_edge", tr("Edge"), tr("mark the designs on the best-possible edge"))
+        self.edge_button = self._button(
+            "survey_edge", tr("Edge"), tr("mark the Pareto front: the designs that no other beats in both")
+        )
         axes.addWidget(self.edge_button)
         column.addLayout(axes)
         split = QSplitter(Qt.Orientation.Vertical)

@@ -166,7 +166,7 @@ class SurveyView(SurveyParts):
                 if stale:
                     text += tr("; the duty has changed since: {stale}", stale=join(", ", stale))
             if result.altered(self.session.design):
-                text += tr("; what is required has changed since")
+                text += tr("; the requirements have changed since")
         bad = bool(fault or self._fault)
         th.set_text_role(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
         self.words.setText(translate(text))

@@ -51,7 +51,7 @@ class Waterfall(QWidget):
         self.possible, self.left = 0.0, 0
         self.gone: list[tuple[str, float]] = []
         self.setObjectName("waterfall")
-        self.setAccessibleName(translate(tr("What each rule took away")))
+        self.setAccessibleName(translate(tr("Designs ruled out by each rule")))
         self.setFixedHeight(62)
         self.setMouseTracking(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -70,7 +70,7 @@ class Waterfall(QWidget):
         self.setAccessibleDescription(
             translate(
                 tr(
-                    "of {possible} candidates {left} are left; taken away by {told}",
+                    "of {possible} candidates {left} are left; ruled out by {told}",
                     possible=thousands(possible),
                     left=left,
                     told=text,
@@ -83,7 +83,7 @@ class Waterfall(QWidget):
                     "\n",
                     [
                         tr("{possible} candidates", possible=thousands(possible)),
-                        *(tr("{r} takes away {n}", r=rule_words(r), n=thousands(n)) for r, n in rows),
+                        *(tr("{r} rules out {n}", r=rule_words(r), n=thousands(n)) for r, n in rows),
                     ],
                 )
                 + tr("\n{left} are left. A click on a rule asks which bound would have to give.", left=thousands(left))
