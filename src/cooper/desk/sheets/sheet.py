@@ -206,5 +206,10 @@ class Sheet(QFrame):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self.dismiss()
+        elif event.text().isalpha() and not event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            # A letter begins the search for a value; digits belong to the tag that has the focus.
+            find = getattr(self.window(), "find_value", None)
+            if find is not None:
+                find(event.text())
         else:
             event.ignore()

@@ -30,6 +30,9 @@ class Command(Struct, frozen=True):
 class CommandList(QFrame):
     """The list over the window: type a part of the words, Enter runs the chosen one."""
 
+    WIDE = 520
+    """Width of the list; px."""
+
     def __init__(self, commands: Callable[[], list[Command]], parent: QWidget) -> None:
         super().__init__(parent)
         self.all = commands
@@ -47,6 +50,7 @@ class CommandList(QFrame):
         self.list.setObjectName("command_list")
         self.list.itemActivated.connect(lambda _item: self.run())
         self.list.itemClicked.connect(lambda _item: self.run())
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.none = Label(tr("No command has these words."))
         box.addWidget(self.line)
@@ -57,7 +61,8 @@ class CommandList(QFrame):
     def open(self) -> None:
         window = self.parentWidget()
         assert window is not None
-        self.setGeometry((window.width() - 520) // 2, 64, 520, min(460, window.height() - 120))
+        wide = min(self.WIDE, window.width() - 40)
+        self.setGeometry((window.width() - wide) // 2, 64, wide, min(460, window.height() - 120))
         self.commands = self.all()
         self.line.clear()
         self.refresh()
@@ -68,25 +73,27 @@ class CommandList(QFrame):
     def refresh(self) -> None:
         # Looked for in the words that stand on the screen.
         wanted = self.line.text().casefold().split()
-        self.list.clear()
-        for command in self.commands:
-            words = translate(command.words)
-            if all(word in words.casefold() for word in wanted):
-                reason = translate(command.why_not())
-                after = (
-                    tr("     {reason}", reason=reason)
-                    if reason
-                    else tr("     {shortcut}", shortcut=command.shortcut)
-                    if command.shortcut
-                    else ""
-                )
-                item = QListWidgetItem(translate(words + after))
-                if reason:
-                    item.setForeground(self.palette().placeholderText())
-                item.setData(Qt.ItemDataRole.UserRole, command.key)
-                self.list.addItem(item)
-        self.list.setCurrentRow(0)
+        self.fill([c for c in self.commands if all(word in translate(c.words).casefold() for word in wanted)])
         self.none.setVisible(self.list.count() == 0)
+
+    def fill(self, commands: list[Command]) -> None:
+        """Show these commands, each with its shortcut or why it cannot be done."""
+        self.list.clear()
+        for command in commands:
+            reason = translate(command.why_not())
+            after = (
+                tr("     {reason}", reason=reason)
+                if reason
+                else tr("     {shortcut}", shortcut=command.shortcut)
+                if command.shortcut
+                else ""
+            )
+            item = QListWidgetItem(translate(translate(command.words) + after))
+            if reason:
+                item.setForeground(self.palette().placeholderText())
+            item.setData(Qt.ItemDataRole.UserRole, command.key)
+            self.list.addItem(item)
+        self.list.setCurrentRow(0)
 
     def run(self) -> None:
         item = self.list.currentItem()

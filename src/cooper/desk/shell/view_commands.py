@@ -62,6 +62,7 @@ def copy_plots(window: Window) -> None:
 register_actions(
     "views",
     Action("worst", tr("Open the worst check"), "Ctrl+W", lambda w: w.open_worst()),
+    Action("find_value", tr("Find a value by symbol, name or meaning …"), "F3", lambda w: w.find_value()),
     Action("explain", tr("Explain the selected quantity"), "F1", lambda w: w.explain()),
     Action("fit", tr("Show the gears whole"), "F", lambda w: w.bench.fit()),
     Action("teeth", tr("Zoom to the teeth in mesh"), "T", lambda w: w.bench.drawing.look_at_mesh()),

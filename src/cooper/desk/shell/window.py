@@ -41,6 +41,7 @@ if TYPE_CHECKING:
     from cooper.desk.sheets.why_sheet import WhySheet
     from cooper.desk.shell.commands import Command, CommandList
     from cooper.desk.shell.explain import Explanation
+    from cooper.desk.shell.find_value import ValueList
     from cooper.desk.shell.handbook_commands import Handbook
     from cooper.desk.shell.start_page import StartPage
     from cooper.desk.shell.way_out_commands import ExportCommands
@@ -113,6 +114,13 @@ class Window(FileWindow):
         from cooper.desk.shell.commands import CommandList
 
         return CommandList(lambda: [*self.commands, *self._recent()], self)
+
+    @cached_property
+    def value_list(self) -> ValueList:
+        """The list in which a value is found by its symbol, name or meaning."""
+        from cooper.desk.shell.find_value import ValueList
+
+        return ValueList(self)
 
     @cached_property
     def why(self) -> WhySheet:
@@ -313,6 +321,10 @@ class Window(FileWindow):
         entry = registry.sheets()[key]
         self.over_bench.show(partial(entry.make, self), *entry.size)
         self.sheet_key = key
+
+    def find_value(self, start: str = "") -> None:
+        """Ask for a value; ``start`` is what was typed already."""
+        self.value_list.open(start)
 
     def open_more(self, i: int) -> None:
         """All data of gear i (1, 2), or of the mesh (0)."""
