@@ -57,7 +57,7 @@ def with_changes(changes):
     return tree
 
 
-@pytest.mark.parametrize(("changes", "told"), CASES, ids=lambda c: next(iter(c)) if isinstance(c, dict) else "")
+@pytest.mark.parametrize(("changes", "text"), CASES, ids=lambda c: next(iter(c)) if isinstance(c, dict) else "")
 def test_the_first_fault_is_told_with_its_place_and_what_works(changes, text):
     with pytest.raises(OutOfRange) as fault:
         Design.from_data(with_changes(changes))

@@ -311,7 +311,7 @@ def test_a_press_fit_is_the_lightest_that_does_not_slip():
 
 
 @pytest.mark.parametrize(
-    ("key", "piece", "length", "works", "told"),
+    ("key", "piece", "length", "works", "text"),
     [("gear1", "end left", 1e-9, 0.01, "0.01 mm or more"), ("gear2", "gap 1", 431.8, 60.0, "beyond its neighbour")],
 )
 def test_a_length_that_no_shaft_can_have_is_refused(key, piece, length, works, text):

@@ -31,7 +31,7 @@ DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 
 
 @pytest.fixture(scope="module")
-def found():
+def result():
     base = from_duty(DUTY, "ground")
     question = asked(process="ground", arrangements=("pair", "planet set"), z_pinion=24, shown=("factor",))
     return base, at_once(question, base)
