@@ -8,6 +8,7 @@ import pytest
 
 from cooper.desk.base.workers import WorkerProcess, submit
 from cooper.desk.shell.app import application
+from cooper.i18n.translate import set_language
 from waiting import wait_for
 
 EACH = "cooper.survey.side_by_side:side_by_side"
@@ -66,6 +67,22 @@ def test_what_does_not_come_to_an_item_is_killed_with_all_it_started_for_a_spare
     assert lane.process.processId() == spare and not ended
     assert list(later[0]) == [1.0, 2.0]
     wait_for(lambda: not _runs(first) and not _runs(child))
+
+
+def test_a_spare_process_of_another_language_is_not_used(lane):
+    lane.submit("cooper.arrays:ascending", (np.array([2.0, 1.0]),), lambda _item: None)
+    pool = WorkerProcess.pool()
+    pool.later.start(0)
+    wait_for(lambda: pool.ready)
+    spare = pool.spare.processId()
+    set_language("de")
+    try:
+        other = WorkerProcess.of_program("test, German")
+        other.warm()
+    finally:
+        set_language("en")
+    assert other.process.processId() != spare
+    wait_for(lambda: not _runs(spare))
 
 
 def test_a_process_whose_window_was_killed_ends_by_itself(lane):

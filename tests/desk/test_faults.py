@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QPushButton
 from cooper import faults
 from cooper.desk.base import fault_notice, recovery
 from cooper.desk.base.settings import Settings
-from cooper.desk.base.workers import WorkerProcess, submit
+from cooper.desk.base.workers import submit
 from cooper.desk.shell.pictures import settle
 from cooper.editing.edit import set_at, set_many
 from cooper.editing.machine_edits import count_machine
@@ -51,8 +51,6 @@ def test_a_fault_is_logged_told_and_the_work_kept(window, ear, where):
         thread.start()
         thread.join()
     else:
-        # The spare process may have been started with the folders of another test.
-        WorkerProcess.pool().close()
         submit("cooper.results.evaluate:each_whole", None, take=lambda _r: None, lane="faults")
     settle()
     assert "Cooper's fault" in window.notice.text.text() and window.notice.isVisible()

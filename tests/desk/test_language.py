@@ -22,6 +22,7 @@ from cooper.desk.shell.app import application
 from cooper.desk.shell.handbook_commands import verbs
 from cooper.desk.shell.pictures import settle
 from cooper.desk.shell.window import Window
+from cooper.desk.widgets.brief import Brief
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.document.quantities import QUANTITIES, parts
 from cooper.document.store import design_text
@@ -209,6 +210,7 @@ def test_the_whole_window_speaks_german(german, monkeypatch):
             said |= {w.text() for w in window.sheet.findChildren(QLabel)} | {
                 b.text() for b in (*window.sheet.findChildren(QPushButton), *window.sheet.findChildren(RichPage))
             }
+            said |= {brief.accessibleName() for brief in window.sheet.findChildren(Brief)}
         # An edit with a comma, refused nonsense in words.
         tag = window.bench.tags["b_1"]
         window.over_bench.drop()

@@ -287,7 +287,7 @@ def test_no_sheet_scrolls_sideways_on_the_smallest_screen(window, name):
         open_sheet()
         settle()
         if window.sheet.accessibleName().startswith("Round") and name == "filter-wheel":
-            assert "decent numbers already" in window.sheet.findChild(QLabel, "round_words").text()
+            assert "round numbers already" in window.sheet.findChild(QLabel, "round_words").text()
         # A table that has more columns than fit scrolls by itself.
         for area in window.sheet.findChildren(ClearArea):
             assert not area.horizontalScrollBar().isVisible(), open_sheet

@@ -72,6 +72,7 @@ class WorkerPool(QObject):
     def __init__(self) -> None:
         super().__init__()
         self.spare: QProcess | None = None
+        self._started_in: list[str] = []
         self.ready = False
         self.later = QTimer(self)
         self.later.setSingleShot(True)
@@ -80,7 +81,10 @@ class WorkerPool(QObject):
         atexit.register(self.close)
 
     def take(self) -> QProcess:
-        """The spare process, or a new one; another spare is made after a while."""
+        """The spare process, or a new one; another spare is made after a while. A spare one that was started in
+        another language, or with other folders, is of no use."""
+        if self.spare is not None and self._started_in != surroundings().toStringList():
+            self.close()
         process, self.spare, self.ready = self.spare, None, False
         if process is None:
             process = self._start()
@@ -101,7 +105,7 @@ class WorkerPool(QObject):
 
     def _make_spare(self) -> None:
         if self.spare is None:
-            self.spare = self._start(SPARE)
+            self.spare, self._started_in = self._start(SPARE), surroundings().toStringList()
             self.spare.readyReadStandardOutput.connect(self._is_ready)
             self.spare.finished.connect(self.close)
 

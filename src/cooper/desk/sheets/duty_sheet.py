@@ -10,7 +10,9 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
+from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import duty_fields
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -66,7 +68,6 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         "train.defaults.pitting_allowed",
         {False: tr("no"), True: tr("a limited amount")},
     )
-    left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
     method = path_choice(
         session,
         "strength_method",
@@ -95,14 +96,88 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         "train.defaults.lubrication",
         {"dip": tr("gears dip into it"), "spray": tr("sprayed on"), "submerged": tr("gears submerged")},
     )
-    sheet.add_group(left, tr("What comes in"), [*fields["What comes in"].values(), direction])
-    sheet.add_group(left, tr("What is wanted"), list(fields["What is wanted"].values()))
-    sheet.add_group(left, tr("Method"), [method, reliability, service])
-    sheet.add_group(middle, tr("Oil"), [oil, film, *fields["Oil"].values(), lubrication])
-    sheet.add_group(middle, tr("Temperatures in service"), list(fields["Temperatures in service"].values()))
-    sheet.add_group(right, tr("Required of every stage"), [*fields["Required of every stage"].values(), pitting])
+    rows: list[Field | Choice] = [f for group in fields.values() for f in group.values()]
+    rows += [direction, method, reliability, service, oil, film, lubrication, pitting]
+    sheet.add_brief(duty_topics(), rows)
     sheet.finish()
     return sheet
+
+
+def duty_topics() -> list[Topic]:
+    """The duty as one would tell it to a colleague; what is as usual stands in a light line of its own."""
+    at = {name: slot(name) for name in SLOTS}
+    return [
+        Topic(
+            tr("What comes in"),
+            [
+                Sentence(tr("{P} at {n}, that is {T}; seen as drawn, the input turns {direction}.", **at)),
+                Sentence(tr("Shocks: application factor {K_A}, greatest torque over the nominal one {K_AP}.", **at)),
+            ],
+        ),
+        Topic(tr("What is wanted"), [Sentence(tr("A ratio of {u_wanted} within {u_tol}, for {L_h}.", **at))]),
+        Topic(
+            tr("How it is rated"),
+            [
+                Sentence(
+                    tr(
+                        "By {strength_method}: flanks at least {S_Hmin}, roots {S_Fmin}, scuffing {S_Bmin} and "
+                        "{S_intmin}, flank fracture {S_FFmin}, micropitting {S_lambda_min}.",
+                        **at,
+                    )
+                ),
+                Sentence(
+                    tr(
+                        "Usual: contact ratio {eps_alpha_min}, tip land {s_an_min}, tip clearance {c_min}, backlash "
+                        "{j_min}, room for the process {c_proc}; under the greatest load flanks {S_Hstmin}, roots "
+                        "{S_Fstmin}; life factors {NT_1e10} at 1e10 cycles, pitting allowed: {pitting}.",
+                        **at,
+                    ),
+                    light=True,
+                ),
+                Sentence(tr("By AGMA: reliability {reliability}, life curves {critical_service}.", **at), light=True),
+            ],
+        ),
+        Topic(
+            tr("Oil"),
+            [
+                Sentence(tr("{oil}, {lubrication}, at {theta_oil}.", **at)),
+                Sentence(
+                    tr(
+                        "It passed stage {S_FZG} of the scuffing test and {S_GF} of the micropitting test at "
+                        "{theta_GF}; flanks run in to {phi_E}.",
+                        **at,
+                    )
+                ),
+                Sentence(
+                    tr("Of its kind: {oil_kind}, {nu_40} and {nu_100}, {rho_15}, lubricant factor {X_L}.", **at),
+                    light=True,
+                ),
+            ],
+        ),
+        Topic(
+            tr("Temperatures"),
+            [
+                Sentence(
+                    tr(
+                        "Usual: gears at {theta_gears} and housing at {theta_housing} in service, "
+                        "the housing expanding by {alpha_housing}.",
+                        **at,
+                    ),
+                    light=True,
+                )
+            ],
+        ),
+    ]
+
+
+SLOTS = (
+    *("P", "T", "n", "K_A", "K_AP", "direction", "u_wanted", "u_tol", "L_h", "strength_method", "reliability"),
+    *("critical_service", "S_Hmin", "S_Fmin", "S_Bmin", "S_intmin", "S_FFmin", "S_lambda_min", "eps_alpha_min"),
+    *("s_an_min", "c_min", "j_min", "c_proc", "NT_1e10", "S_Hstmin", "S_Fstmin", "pitting", "oil", "oil_kind", "nu_40"),
+    *("nu_100", "rho_15", "X_L", "S_FZG", "phi_E", "theta_oil", "S_GF", "theta_GF", "lubrication", "theta_gears"),
+    *("theta_housing", "alpha_housing"),
+)
+"""The values of the duty: each stands in its sentences once."""
 
 
 register_sheet(

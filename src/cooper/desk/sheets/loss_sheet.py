@@ -16,9 +16,11 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
+from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import loss_fields
 from cooper.gears.inputs import FRICTIONS
 from cooper.i18n.text import join, tr
@@ -197,22 +199,64 @@ def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         lambda d: tr("of the heat balance") if d.train.losses.oil_by_balance else tr("of the duty"),
         balance_options,
     )
-    left = sheet.add_column()
-    sheet.add_group(left, tr("Counting"), [counted, friction, method])
     seal = choice("seal", tr("seal material (TR 14179-1)"), {"FKM": tr("FKM"), "NBR": tr("NBR")})
-    sheet.add_group(
-        left,
-        tr("Bearings and seals"),
-        [choice("bearing", tr("bearings"), kinds), *groups["Bearings and seals"].values(), seal],
-    )
-    sheet.add_group(left, tr("Oil sump"), list(groups["Oil"].values()))
-    sheet.add_group(left, tr("Housing"), [*groups["Housing"].values(), balance])
-    right = sheet.add_column()
+    bearing = choice("bearing", tr("bearings"), kinds)
+    rows: list[Field | Choice] = [f for group in groups.values() for f in group.values()]
+    sheet.add_brief(loss_topics(), [*rows, counted, friction, method, bearing, seal, balance])
+    right = sheet.add_column(1)
     picture = LossPicture(session, theme)
     right.addWidget(picture, 1)
     sheet.watch(picture.draw_anew)
     sheet.finish()
     return sheet
+
+
+def loss_topics() -> list[Topic]:
+    """What is lost, as one would tell it."""
+    at = {name: slot(name) for name in LOSS_SLOTS}
+    return [
+        Topic(
+            tr("Counting"),
+            [
+                Sentence(
+                    tr(
+                        "The efficiency counts the losses: {counted}; mesh by {friction}, churning and seals "
+                        "by {method}.",
+                        **at,
+                    )
+                )
+            ],
+        ),
+        Topic(
+            tr("Bearings and seals"),
+            [
+                Sentence(
+                    tr(
+                        "Two bearings a shaft, {bearing}, bores for {tau_sh} of torsion; {seals} rubbing seals "
+                        "of {seal}.",
+                        **at,
+                    )
+                )
+            ],
+        ),
+        Topic(tr("Oil sump"), [Sentence(tr("The lowest gear dips in by {h_e}; hydraulic length {l_hyd}.", **at))]),
+        Topic(
+            tr("Housing"),
+            [
+                Sentence(
+                    tr("{A_h} of surface give off heat by {k_h} to air at {theta_air}; oil at most {theta_max}.", **at)
+                ),
+                Sentence(tr("The oil's temperature is that {oil_by_balance}.", **at)),
+            ],
+        ),
+    ]
+
+
+LOSS_SLOTS = (
+    *("counted", "friction", "method", "bearing", "tau_sh", "seals", "seal", "h_e", "l_hyd", "A_h", "k_h"),
+    *("theta_air", "theta_max", "oil_by_balance"),
+)
+"""The values of the losses: each stands in their sentences once."""
 
 
 register_sheet(

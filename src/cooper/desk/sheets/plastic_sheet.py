@@ -10,6 +10,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
@@ -65,27 +66,12 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return path_choice(session, f"plastic_{name}", meaning, f"{base}.{name}", words)
 
     fields = plastic_fields()
-    left, right = sheet.add_column(), sheet.add_column()
     warmed: dict[object, str] = {"entered": tr("as the gears, entered"), "by friction": tr("from their friction")}
-    sheet.add_group(
-        left,
-        tr("How they run"),
-        [
-            choice("heat", tr("temperature of the teeth"), warmed),
-            choice("running", tr("lubrication"), dict(running_words().items())),
-            fields["plastic_ED"],
-        ],
-    )
-    sheet.add_group(
-        left,
-        tr("Around them"),
-        [
-            fields["plastic_theta_air"],
-            fields["plastic_A_h"],
-            choice("housing", tr("housing"), {name: row["words"] for name, row in housings().items()}),
-        ],
-    )
-    sheet.add_group(left, tr("Required of them"), [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
+    heat = choice("heat", tr("temperature of the teeth"), warmed)
+    running = choice("running", tr("lubrication"), dict(running_words().items()))
+    housing = choice("housing", tr("housing"), {name: row["words"] for name, row in housings().items()})
+    sheet.add_brief(plastic_topics(), [*fields.values(), heat, running, housing])
+    right = sheet.add_column(1)
     head = Label(tr("What they come to"))
     th.set_text_role(head, "copper", bold=True)
     right.addWidget(head)
@@ -132,6 +118,29 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     fill()
     sheet.finish()
     return sheet
+
+
+def plastic_topics() -> list[Topic]:
+    """How plastic gears run, as one would tell it."""
+    at = {name: slot(f"plastic_{name}") for name in PLASTIC_SLOTS}
+    return [
+        Topic(
+            tr("How they run"),
+            [Sentence(tr("Teeth {running}, {ED} of the time under load; their temperature: {heat}.", **at))],
+        ),
+        Topic(
+            tr("Around them"),
+            [Sentence(tr("Housing {housing}, with {A_h} of surface to air at {theta_air}.", **at))],
+        ),
+        Topic(
+            tr("Required of them"),
+            [Sentence(tr("Roots at least {S_Fmin}, flanks {S_Hmin}; wear at most {delta_Wmax}.", **at))],
+        ),
+    ]
+
+
+PLASTIC_SLOTS = ("heat", "running", "ED", "housing", "A_h", "theta_air", "S_Fmin", "S_Hmin", "delta_Wmax")
+"""The values of plastic gears: each stands in their sentences once."""
 
 
 register_sheet(

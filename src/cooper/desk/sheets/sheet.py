@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.slices import Slices
+from cooper.desk.widgets.brief import Brief, Topic
 from cooper.desk.widgets.choices import Choice, TextChoice
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, write
@@ -149,6 +150,21 @@ class Sheet(QFrame):
             grid.addWidget(widget, n, 1, Qt.AlignmentFlag.AlignLeft)
         grid.setColumnStretch(0, 1)
         column.addSpacing(8)
+
+    def add_brief(self, topics: list[Topic], rows: list[Field | Choice]) -> Brief:
+        """A column of topics written as sentences; the slots have the keys of ``rows``."""
+        brief = Brief(self.theme, self.inside)
+        parts: dict[str, QWidget] = {}
+        for row in rows:
+            if isinstance(row, Choice):
+                self.choices.append(row)
+                row.setParent(brief)
+                parts[row.key] = row
+            else:
+                parts[row.key] = self.fields[row.key] = Tag(self.session, row, self.theme, brief)
+        self._places += brief.show_topics(topics, parts)
+        self.inside.add_column(1).addWidget(brief)
+        return brief
 
     def add_texts(self, column: QVBoxLayout, title: str, rows: list[TextChoice]) -> None:
         """A titled group of words that are typed."""
