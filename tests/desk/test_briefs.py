@@ -1,5 +1,6 @@
 """Sheets written as sentences: every value stands in one, in any language and width, and is reached by keys."""
 
+from functools import partial
 from itertools import pairwise
 
 import pytest
@@ -9,6 +10,7 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.sheets.duty_sheet import SLOTS, duty_topics
 from cooper.desk.sheets.loss_sheet import LOSS_SLOTS, loss_topics
+from cooper.desk.sheets.mesh_sheet import MESH_SLOTS, mesh_topics
 from cooper.desk.sheets.plastic_sheet import PLASTIC_SLOTS, plastic_topics
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.brief import _SLOT, Brief
@@ -24,10 +26,11 @@ def duty(window):
     return window.sheet
 
 
-@pytest.mark.parametrize("topics", [duty_topics, loss_topics, plastic_topics])
+@pytest.mark.parametrize("topics", [duty_topics, loss_topics, plastic_topics, partial(mesh_topics, ())])
 @pytest.mark.parametrize("language", ["en", "de", "fr"])
 def test_every_value_stands_in_one_sentence_of_every_language(language, topics):
-    wanted = {duty_topics: SLOTS, loss_topics: LOSS_SLOTS}.get(topics, [f"plastic_{s}" for s in PLASTIC_SLOTS])
+    plastic = [f"plastic_{s}" for s in PLASTIC_SLOTS]
+    wanted = {duty_topics: SLOTS, loss_topics: LOSS_SLOTS, plastic_topics: plastic}.get(topics, MESH_SLOTS)
     set_language(language)
     try:
         text = " ".join(translate(s.text) for t in topics() for s in t.sentences)
@@ -36,9 +39,10 @@ def test_every_value_stands_in_one_sentence_of_every_language(language, topics):
     assert sorted(_SLOT.findall(text)) == sorted(wanted)
 
 
-@pytest.mark.parametrize("sheet", ["duty", "losses", "plastics"])
-def test_every_value_of_a_sheet_is_in_its_sentences(window, sheet):
-    window.open_demo("filter-wheel")
+@pytest.mark.parametrize("sheet", ["duty", "losses", "plastics", "mesh"])
+@pytest.mark.parametrize("demo", ["filter-wheel", "winch"])
+def test_every_value_of_a_sheet_is_in_its_sentences(window, sheet, demo):
+    window.open_demo(demo)
     window.open_sheet(sheet)
     settle()
     brief = window.sheet.findChild(Brief)

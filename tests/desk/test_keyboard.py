@@ -19,6 +19,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.shell.margin_rows import CheckRow
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
+from waiting import wait_for
 
 CTRL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
@@ -117,6 +118,7 @@ def test_from_the_duty_to_a_saved_design_without_a_mouse(window, tmp_path, monke
     book = window.handbook
     book.activateWindow()
     book.line.setFocus()
+    wait_for(lambda: QApplication.focusWidget() is book.line and book.book.pages)
     hands.write("whine")
     hands.press(Qt.Key.Key_Return)
     assert book.page.key == "task/quiet"

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from contextlib import suppress
 
-from PySide6.QtWidgets import (
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
@@ -58,14 +56,8 @@ class MeshSheet(Sheet):
         self.renew = self._counting
         self.title.setText(translate(tr("The mesh")))
         self.setAccessibleName(translate(tr("All data of the mesh")))
-        left, right, third = self.add_column(), self.add_column(), self.add_column()
-        self._teeth(left)
-        self._factors(left)
-        self._agma(right)
-        self._shafts(right)
-        own = path_choice(session, "own_method", tr("strength method"), f"train.stages.{self.k}.own.method", METHODS)
-        rest = (f for key, f in self.given.items() if key.startswith("own_"))
-        self.add_group(third, tr("In place of the train's defaults"), [own, *rest])
+        counting = [f for key, f in self.given.items() if key not in self.hidden]
+        self.add_brief(mesh_topics(self.hidden), [*counting, *self._choices()])
         self.finish()
 
     def _counting(self) -> dict[str, Field]:
@@ -77,66 +69,35 @@ class MeshSheet(Sheet):
         """A choice at a place of the mesh."""
         return path_choice(self.session, name, meaning, f"{self.base}.{name}", words)
 
-    def used(self, *names: str) -> list[Field | Choice]:
-        """Of these fields those that count."""
-        return [self.given[n] for n in names if n not in self.hidden]
-
-    def _teeth(self, column: QVBoxLayout) -> None:
-        """Distance, helix, load on the root."""
-        classes = Choice(self.session, "distance_class", tr("class of ISO 286"), self._class_now, self._classes)
-        self.add_group(column, tr("Centre distance allowances"), [classes, *self.used("A_as", "A_ai")])
-        hand = self.choice(
-            "hand", tr("helix of the driving gear"), {"right": tr("right hand"), "left": tr("left hand")}
-        )
-        halves = self.choice(
-            "double_helix", tr("helix"), {False: tr("single"), True: tr("double, halves of opposite hand")}
-        )
-        self.add_group(column, tr("Helix"), [hand, halves, *self.used("b_gap", "f_ZCa")])
-        self.add_group(column, tr("Root"), [self.choice("load_at", tr("root rated with the load at"), ROOT_LOAD)])
-
-    def _factors(self, column: QVBoxLayout) -> None:
-        """Load factors, entered or by a method."""
+    def _choices(self) -> Iterator[Choice]:
+        """What is chosen of the mesh, as far as it counts."""
         by_c: dict[object, str] = {"C": tr("method C, simplified"), "B": tr("method B, resonance")}
         by_b: dict[object, str] = {"entered": tr("entered"), "B": tr("method B, from the pitch")}
-        rows = [
-            *self.used("K_gamma"),
-            self.choice("K_V_method", tr("dynamic factor K_V"), by_c),
-            self.choice("K_Hbeta_method", tr("face load factor"), SHAFTS),
-            *self.used("K_Hbeta", "f_sh"),
-            self.choice("K_Halpha_method", tr("transverse load factors"), by_b),
-            *self.used("K_Halpha"),
-        ]
-        self.add_group(column, tr("Load factors"), rows)
-        if "mu_pl" not in self.hidden:
-            self.add_group(column, tr("Plastic gears"), self.used("mu_pl"))
-
-    def _agma(self, column: QVBoxLayout) -> None:
-        """What AGMA 2101 asks for."""
         mounted: dict[object, str] = {name: row["words"] for name, row in table("mounting").items()}
-        adjusted = self.choice(
-            "adjusted", tr("contact at assembly"), {False: tr("as made"), True: tr("adjusted or lapped")}
-        )
-        rows = [self.choice("mounting", tr("mounting"), mounted), adjusted, *self.used("K_s", "A_v")]
-        self.add_group(column, tr("AGMA 2101"), rows)
-
-    def _shafts(self, column: QVBoxLayout) -> None:
-        """Both shafts, and what modifies the flanks."""
         places: dict[object, str] = {name: tr("{name}: {v}", name=name, v=v[2]) for name, v in ARRANGEMENTS.items()}
+        helices: dict[object, str] = {name: v[2] for name, v in MODIFICATIONS.items()}
+        hands: dict[object, str] = {"right": tr("right hand"), "left": tr("left hand")}
+        halves: dict[object, str] = {False: tr("single"), True: tr("double, halves of opposite hand")}
+        bends: dict[object, str] = {"stiff": tr("taken as stiff"), "counted": tr("bends too")}
+        yield Choice(self.session, "distance_class", tr("class of ISO 286"), self._class_now, self._classes)
+        yield self.choice("hand", tr("helix of the driving gear"), hands)
+        yield self.choice("double_helix", tr("helix"), halves)
+        yield self.choice("load_at", tr("root rated with the load at"), ROOT_LOAD)
+        yield self.choice("K_V_method", tr("dynamic factor K_V"), by_c)
+        yield self.choice("K_Hbeta_method", tr("face load factor"), SHAFTS)
+        yield self.choice("K_Halpha_method", tr("transverse load factors"), by_b)
+        yield self.choice("mounting", tr("mounting"), mounted)
+        yield self.choice("adjusted", tr("contact at assembly"), {False: tr("as made"), True: tr("adjusted or lapped")})
         if "l_sh" not in self.hidden:
-            pinion = self.choice("arrangement", tr("place of the pinion"), places)
-            self.add_group(column, tr("Pinion's shaft"), [pinion, *self.used("l_sh", "s_sh", "d_sh")])
-            rows: list[Field | Choice] = [
-                self.choice("wheel_shaft", tr("the shaft"), {"stiff": tr("taken as stiff"), "counted": tr("bends too")})
-            ]
-            if "l_sh2" not in self.hidden:
-                rows.append(self.choice("arrangement_2", tr("place of the wheel"), places))
-            self.add_group(column, tr("Wheel's shaft"), [*rows, *self.used("l_sh2", "s_sh2", "d_sh2")])
+            yield self.choice("arrangement", tr("place of the pinion"), places)
+            yield self.choice("wheel_shaft", tr("the shaft"), bends)
+        if "l_sh2" not in self.hidden:
+            yield self.choice("arrangement_2", tr("place of the wheel"), places)
         if "F_beta" not in self.hidden:
-            helices: dict[object, str] = {name: v[2] for name, v in MODIFICATIONS.items()}
-            along = self.choice("helix_modification", tr("helix modification"), helices)
-            self.add_group(column, tr("Along the width"), [along])
-        if "C_a" not in self.hidden:
-            self.add_group(column, tr("Profile"), self.used("C_a"))
+            yield self.choice("helix_modification", tr("helix modification"), helices)
+        yield path_choice(
+            self.session, "own_method", tr("strength method"), f"train.stages.{self.k}.own.method", METHODS
+        )
 
     def _class_rows(self) -> Iterator[tuple[str, float, float]]:
         """Classes js at the centre distance, in words."""
@@ -162,6 +123,76 @@ class MeshSheet(Sheet):
         now = design.train.stages[self.k].meshes[0]
         result = (words for words, upper, lower in self._class_rows() if (upper, lower) == (now.A_as, now.A_ai))
         return next(result, tr("as entered"))
+
+
+def mesh_topics(hidden: Collection[str]) -> list[Topic]:
+    """The mesh as one would tell it, without the sentences of what is ``hidden``."""
+    at = {name: slot(name) for name in MESH_SLOTS}
+
+    def told(*sentences: tuple[str, Sentence]) -> list[Sentence]:
+        return [sentence for needs, sentence in sentences if needs not in hidden]
+
+    own = Sentence(
+        tr(
+            "Of its own: strength {own_method}, flanks {own_S_Hmin}, roots {own_S_Fmin}, scuffing {own_S_Bmin} and "
+            "{own_S_intmin}, contact ratio {own_eps_alpha_min}, backlash {own_j_min}, life {own_L_h}, oil at "
+            "{own_theta_oil}, gears at {own_theta_gears}.",
+            **at,
+        ),
+        light=True,
+    )
+    agma = tr("Mounting: {mounting}, {adjusted} at assembly; size factor {K_s}, accuracy grade {A_v}.", **at)
+    pinion = tr("Pinion {arrangement}; span {l_sh}, {s_sh} off its middle, diameter {d_sh}.", **at)
+    wheel = tr("{arrangement_2}; span {l_sh2}, {s_sh2} off its middle, diameter {d_sh2}.", **at)
+    topics = [
+        Topic(
+            tr("Centre distance"),
+            [Sentence(tr("Allowances {distance_class}: {A_as} and {A_ai} off the nominal one.", **at))],
+        ),
+        Topic(
+            tr("Helix"),
+            told(
+                ("", Sentence(tr("The driving gear is {hand}, {double_helix}.", **at))),
+                ("b_gap", Sentence(tr("Gap between the halves {b_gap}.", **at))),
+                ("f_ZCa", Sentence(tr("Factor of helical gears without relief {f_ZCa}.", **at), light=True)),
+            ),
+        ),
+        Topic(
+            tr("Load"),
+            told(
+                ("", Sentence(tr("Load sharing {K_gamma}; dynamic factor by {K_V_method}.", **at))),
+                ("", Sentence(tr("Face load factor {K_Hbeta_method}; transverse ones {K_Halpha_method}.", **at))),
+                ("K_Hbeta", Sentence(tr("Entered along the face {K_Hbeta}.", **at))),
+                ("f_sh", Sentence(tr("Misalignment of the shafts {f_sh}.", **at))),
+                ("K_Halpha", Sentence(tr("Entered across the profile {K_Halpha}.", **at))),
+                ("", Sentence(tr("The root is rated with the load at the place: {load_at}.", **at))),
+                ("mu_pl", Sentence(tr("Friction of the plastic teeth {mu_pl}.", **at))),
+                ("F_beta", Sentence(tr("Helix modification: {helix_modification}.", **at))),
+                ("C_a", Sentence(tr("Tip relief that counts {C_a}.", **at))),
+            ),
+        ),
+        Topic(
+            tr("Shafts"),
+            told(
+                ("l_sh", Sentence(pinion)),
+                ("l_sh", Sentence(tr("The wheel's shaft is {wheel_shaft}.", **at))),
+                ("l_sh2", Sentence(wheel)),
+            ),
+        ),
+        Topic(tr("AGMA 2101"), [Sentence(agma, light=True)]),
+        Topic(tr("Own requirements"), [own]),
+    ]
+    return [topic for topic in topics if topic.sentences]
+
+
+MESH_SLOTS = (
+    *("distance_class", "A_as", "A_ai", "hand", "double_helix", "b_gap", "f_ZCa", "K_gamma", "K_V_method", "load_at"),
+    *("K_Hbeta_method", "K_Halpha_method", "K_Hbeta", "f_sh", "K_Halpha", "mu_pl", "helix_modification", "C_a"),
+    *("arrangement", "l_sh", "s_sh", "d_sh", "wheel_shaft", "arrangement_2", "l_sh2", "s_sh2", "d_sh2", "mounting"),
+    *("adjusted", "K_s", "A_v", "own_method", "own_S_Hmin", "own_S_Fmin", "own_S_Bmin", "own_S_intmin"),
+    *("own_eps_alpha_min", "own_j_min", "own_L_h", "own_theta_oil", "own_theta_gears"),
+)
+"""The values of a mesh: each stands in its sentences once, where it counts."""
 
 
 def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
