@@ -133,7 +133,7 @@ def test_window_and_command_line_show_one_file_alike(window, tmp_path):
     circle = demo().replace_unchecked(names={"p": "q", "q": "p"})
     save_design(circle, tmp_path / "b.cooper.json")
     window.open_path(tmp_path / "b.cooper.json")
-    assert "circle" in window.notice.text.text()
+    assert "depends on itself" in window.notice.text.text()
     assert window.session.path == tmp_path / "a.cooper.json"
 
 

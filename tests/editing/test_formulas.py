@@ -65,9 +65,9 @@ def test_functions_powers_and_degrees():
 @pytest.mark.parametrize(
     ("formulas", "names", "word"),
     [
-        ({"stage1.b_1": "b_2", "stage1.b_2": "b_1"}, {}, "circle: stage1.b_1 → stage1.b_2 → stage1.b_1"),
-        ({"stage1.b_1": "b_1 + 1"}, {}, "circle"),
-        ({}, {"p": "q", "q": "p"}, "circle"),
+        ({"stage1.b_1": "b_2", "stage1.b_2": "b_1"}, {}, "itself: stage1.b_1 → stage1.b_2 → stage1.b_1"),
+        ({"stage1.b_1": "b_1 + 1"}, {}, "depends on itself"),
+        ({}, {"p": "q", "q": "p"}, "depends on itself"),
         ({"stage1.b_1": "width*2"}, {}, "width is not known"),
         ({"stage1.nonsense": "2"}, {}, "no quantity"),
         ({"stage1.b_1": "2 +"}, {}, "cannot be read"),

@@ -104,7 +104,7 @@ def test_what_bears_no_thrust_does_not_hold_a_shaft():
         r = evaluate(in_machine(d, *both))
         fixed = next(b for b in r.machine.shafts[0].made.bearings if b.fixed)
         check = r.check(next(c.key for c in r.checks if c.part == f"{key} {fixed.name}" and c.symbol == "L_nmh"))
-        assert check.value == 0 and "bears no thrust" in texts(r) and "cannot" in texts(r)
+        assert check.value == 0 and "takes no thrust" in texts(r) and "cannot" in texts(r)
     spur = count_machine(pair(20, 60, 0.0, 0.0, P=15000.0))
     for s in evaluate(spur).machine.shafts:
         assert next(b for b in s.made.bearings if b.fixed).bearing.thrust
@@ -280,7 +280,7 @@ def test_what_bearings_slide_or_groove_at_is_told():
         for n in (1, 2)
         for k, v in (("type", "deep groove ball"), ("series", "18"))
     ]
-    assert "bears up to" in texts(evaluate(in_machine(d, *light)))
+    assert "takes up to" in texts(evaluate(in_machine(d, *light)))
 
 
 @pytest.mark.parametrize("edit", [{"train.duty.n": 0.01}, {"train.stages.0.members.1.d_bore": 0.00045}])

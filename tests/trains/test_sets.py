@@ -656,7 +656,7 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
         set_many(given, {"train.sets.0.k_pl": 0.0})
     # What does not count is said where it stands.
     for changes, text in (
-        ({"K_gamma": 1.3}, "goes before"),
+        ({"K_gamma": 1.3}, "takes precedence"),
         ({"e_pl": None}, "e_pl is needed"),
         ({"k_pl": None}, "k_pl is needed"),
     ):
