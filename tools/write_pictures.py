@@ -17,7 +17,7 @@ VIEWS = {
     "mirror-cover": (
         "contact",
         "gear",
-        "play",
+        "duty",
         "shifts",
         "start",
         "stress",
