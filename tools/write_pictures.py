@@ -16,8 +16,8 @@ from cooper.results.evaluate import evaluate  # noqa: E402
 VIEWS = {
     "mirror-cover": (
         "contact",
-        "gear",
         "duty",
+        "play",
         "shifts",
         "start",
         "stress",
