@@ -8,6 +8,7 @@ from cooper.demo import DEMOS, demo
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.all_fields import all_fields, matching
+from cooper.editing.edit import set_at
 
 
 def listed(window):
@@ -80,6 +81,19 @@ def test_another_stage_is_selected_and_the_drawings_own_values_are_found(window)
     settle()
     tag = QApplication.focusWidget()
     assert window.session.stage == 1 and isinstance(tag, Tag) and tag.field.symbol == "beta"
+
+
+def test_the_list_goes_when_the_design_is_another_one(window):
+    window.open_demo("winch")
+    settle()
+    asked(window, "beta")
+    window.open_demo("mirror-cover")
+    settle()
+    assert not window.value_list.isVisible()
+    asked(window, "beta")
+    window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 123.0), "L_h")
+    settle()
+    assert not window.value_list.isVisible()
 
 
 def test_every_value_is_found_by_its_symbol_and_its_whole_meaning():

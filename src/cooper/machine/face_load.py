@@ -256,7 +256,7 @@ def face_load(
 
     References
     ----------
-    ISO 6336-1:2019, 7, Annex E.
+    ISO 6336-1:2019, Annex E.
     """
     n = len(y)
     width = b / n

@@ -350,7 +350,7 @@ def mesh_load_factor(planets: int, floating: bool) -> float:
 
     References
     ----------
-    ISO 6336-1:2019, 4.2, which leaves them to experience.
+    ISO 6336-1:2019, which leaves them to experience.
 
     Examples
     --------

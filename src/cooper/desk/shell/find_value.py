@@ -34,6 +34,9 @@ class ValueList(CommandList):
         self.line.setAccessibleName(translate(tr("Find a value")))
         self.line.setPlaceholderText(translate(tr("A value: its symbol, name or meaning")))
         self.none.setText(translate(tr("No value has these words.")))
+        # The values are those of the design as it was; another one has others.
+        for altered in (window.session.changed, window.session.opened):
+            altered.connect(self.hide)
 
     def open(self, start: str = "") -> None:
         self.places = list(all_fields(self.window_of.session.design))

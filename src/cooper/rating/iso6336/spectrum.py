@@ -118,10 +118,6 @@ def standard_levels(shape: str, least: float, levels: int = 8, decades: float = 
     The load T/T_max is exceeded by 10^(decades (1 - a^v)) cycles, where a runs from 0 at the least ratio to 1 at the
     greatest and v is the exponent of `SHAPES`.
 
-    References
-    ----------
-    ISO 6336-6:2019.
-
     Examples
     --------
     >>> [round(t, 3) for t, _ in standard_levels("normal", 0.0, 4)]
