@@ -6,7 +6,7 @@ from pypdf import PdfReader
 from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
@@ -19,6 +19,7 @@ from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.tag_range import tell_range
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
 from waiting import wait_for
@@ -88,7 +89,7 @@ def test_counts_for_a_centre_distance_are_listed_and_taken(window):
         settle()
         assert len(table.rows.rows) == 0
         assert "cannot be" in window.sheet.findChild(QLabel, "fit_words").text()
-    window.sheet.findChild(QComboBox, "reach_which").setCurrentIndex(1)
+    window.sheet.findChild(WordChoice, "reach_which").setCurrentIndex(1)
     diameter = window.sheet.findChild(QLineEdit, "reach_d")
     diameter.setText("30")
     QTest.mouseClick(window.sheet.findChild(QPushButton, "reach_list"), LEFT)
@@ -140,7 +141,7 @@ def test_the_flank_table_follows_the_design_in_each_frame(window):
         count.setText(text)
         count.editingFinished.emit()
         assert len(table.rows.rows) == rows
-    window.sheet.findChild(QComboBox, "flank_frame").setCurrentIndex(2)
+    window.sheet.findChild(WordChoice, "flank_frame").setCurrentIndex(2)
     assert "half angle" in table.rows.names[2]
     QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_flank"), LEFT)
     assert len(QGuiApplication.clipboard().text().splitlines()) == 5
@@ -342,10 +343,10 @@ def test_two_states_lie_side_by_side_and_are_copied(window):
     def rows():
         return [[table.text(r, c) for c in range(4)] for r in range(table.rows.rowCount())]
 
-    assert ["stage 1, gear 1, x", "0.32", "0.4", "▲ rose"] in rows()
+    assert ["stage 1, gear 1, x", "0.32", "0.4", "▲ 25.0 %"] in rows()
     assert not any("gear 1, b" in r[0] for r in rows())
-    window.sheet.findChild(QComboBox, "compare_first").setCurrentIndex(0)
-    assert ["stage 1, gear 1, b", "11 mm", "14 mm", "▲ rose"] in rows()
+    window.sheet.findChild(WordChoice, "compare_first").setCurrentIndex(0)
+    assert ["stage 1, gear 1, b", "11 mm", "14 mm", "▲ 27.3 %"] in rows()
     QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_compare"), LEFT)
     assert "stage 1, gear 1, b\t11 mm\t14 mm\trose" in QGuiApplication.clipboard().text()
     s.undo()

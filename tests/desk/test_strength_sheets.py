@@ -7,7 +7,7 @@ import pytest
 from PySide6.QtCore import SIGNAL, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QPushButton
+from PySide6.QtWidgets import QLabel, QPushButton
 from shiboken6 import isValid
 
 from cooper.demo import demo
@@ -21,6 +21,7 @@ from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.choices import Choice
 from cooper.desk.widgets.clear_area import ClearArea
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.plain import get_at
 from cooper.editing.edit import set_many
 from cooper.results.result_tree import Check
@@ -105,7 +106,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     table.selectRow(3)
     QTest.keyClick(table, Qt.Key.Key_Delete)
     assert len(s.design.train.duty.spectrum) == 3
-    shape = window.sheet.findChild(QComboBox, "spectrum_shape")
+    shape = window.sheet.findChild(WordChoice, "spectrum_shape")
     shape.setCurrentIndex(1)
     shape.activated.emit(1)
     assert len(s.design.train.duty.spectrum) == 8

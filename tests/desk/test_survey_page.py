@@ -158,7 +158,7 @@ def test_nonsense_is_told_at_its_field(window):
             assert panel.isVisible()
             assert survey.task is None
             panel.entries[key].setText(good[key])
-    own = panel.materials.toPlainText()
+    own = panel.materials.text()
     for text in (
         "",
         "Eh",
@@ -168,11 +168,11 @@ def test_nonsense_is_told_at_its_field(window):
         "Eh MQ 700; ; V MQ 300",
         "Eh MQ 1; V MQ 1; V MQ 2; V MQ 3",
     ):
-        panel.materials.setPlainText(text)
+        panel.materials.setText(text)
         panel.submit()
         assert panel.fault.text(), text
         assert survey.task is None
-    panel.materials.setPlainText(own)
+    panel.materials.setText(own)
     for box in panel.arrangements.values():
         box.setChecked(False)
     panel.submit()

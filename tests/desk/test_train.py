@@ -7,7 +7,7 @@ from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
@@ -18,6 +18,7 @@ from cooper.desk.lenses.train_painter import HOUSING, PACES
 from cooper.desk.shell.moving_picture import write_film
 from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.editing.edit import set_many
 from cooper.editing.stages import add_stage
 from cooper.exchange.camera import Camera
@@ -152,7 +153,7 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     sheet = window.sheet
     assert "places for planets" in sheet.findChild(QLabel, "set_numbers").text()
     line, message = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
-    which, kept = sheet.findChild(QComboBox, "count_which"), sheet.findChild(QComboBox, "count_kept")
+    which, kept = sheet.findChild(WordChoice, "count_which"), sheet.findChild(WordChoice, "count_kept")
     sun, planet, ring = (
         s.design.train.stages[0].members[0].z,
         s.design.train.stages[0].members[1].z,

@@ -72,6 +72,8 @@ class Field(Struct, frozen=True):
     empty: str = "none"
     place: str = ""
     owner: str = ""
+    path: str = ""
+    """Where it stands in the document, for what stands at one place."""
     measure: Callable[[str], tuple[Field, str] | None] | None = None
     """Of a text typed in another measure the field of that measure and the rest of the text; None where it is the
     own one."""
@@ -140,7 +142,7 @@ def path_field(
             )
         return _named(lambda: set_at(d, path, int(value) if whole else value), key, value)
 
-    return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind)
+    return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind, path=path)
 
 
 def optional_field(key: str, symbol: str, index: int | None, path: str, fine: float, empty: str) -> Field:

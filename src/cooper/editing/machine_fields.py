@@ -337,7 +337,8 @@ def _own_field(attribute: str, symbol: str, fine: float, empty: str = "") -> Fie
         except OutOfRange as fault:
             raise OutOfRange(f"machine_{attribute}", value, fault.reason, low=fault.low, high=fault.high) from fault
 
-    field = Field(f"machine_{attribute}", symbol, None, read, lambda _d, _r: False, give, fine=fine)
+    path = f"train.machine.{attribute}"
+    field = Field(f"machine_{attribute}", symbol, None, read, lambda _d, _r: False, give, fine=fine, path=path)
     if empty:
         field = replace(field, clear=lambda d: in_machine(d, ((attribute,), None)), empty=empty)
     return field

@@ -4,6 +4,7 @@ fell."""
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import inf
 from typing import Any
 
 from msgspec import Struct
@@ -48,6 +49,17 @@ class Line(Struct, frozen=True):
         return ""
 
     @property
+    def by(self) -> float:
+        """By how much of what it was it moved; infinite for what was nothing or no number."""
+        a, b = self.first, self.second
+        if not (isinstance(a, int | float) and isinstance(b, int | float)):
+            return inf
+        if self.kind == "share":
+            # Shares in 100 differ by their difference.
+            return abs(b - a) / 100
+        return abs(b - a) / abs(a) if a else inf
+
+    @property
     def same(self) -> bool:
         if isinstance(self.first, int | float) and isinstance(self.second, int | float):
             return not self.moved
@@ -57,6 +69,15 @@ class Line(Struct, frozen=True):
 def compare(first: tuple[Design, Results], second: tuple[Design, Results]) -> list[Line]:
     """Inputs that differ, then all checks, then the main results, in this order."""
     return [*_inputs(first[0], second[0]), *_checks(first[1], second[1]), *_results(first[1], second[1])]
+
+
+def differing(first: tuple[Design, Results], second: tuple[Design, Results]) -> list[Line]:
+    """What differs between two states alone, in each group that which moved by the largest part of itself first."""
+    groups: dict[str, list[Line]] = {}
+    for line in compare(first, second):
+        if not line.same:
+            groups.setdefault(line.group, []).append(line)
+    return [line for rows in groups.values() for line in sorted(rows, key=lambda n: -n.by)]
 
 
 def _leaves(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:

@@ -195,6 +195,11 @@ def set_text_role(widget: QWidget, role: str, size: float = TEXT, *, bold: bool 
     return set_style(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
 
 
+def set_does(button: QWidget, does: str) -> None:
+    """Whether a word of a lens is "chosen" (the next one comes), "shown" or not, or is "done"."""
+    set_style(button, "does", does)
+
+
 ROLES = {
     "paper": (QPalette.ColorRole.Window, "window"),
     "card": (QPalette.ColorRole.Base, "base"),
@@ -243,6 +248,12 @@ QPushButton[warned="thin"] { border-left-color: $thin; }
 QPushButton[warned="short"] { border-left-color: $short; }
 $words
 QPushButton[word] { background: transparent; }
+QPushButton[does="chosen"] { border: none; background: transparent; border-bottom: 1px solid $muted; border-radius: 0; padding: 2px 3px; margin: 0 3px; color: $ink; }
+QPushButton[does="shown"] { border: none; background: transparent; padding: 3px 6px; }
+QPushButton[does="done"] { border: 1px solid $line; border-radius: 4px; background: $card; color: $copper; padding: 2px 8px; }
+QPushButton[does="done"]:disabled { color: $faint; background: transparent; }
+QPushButton[does]:hover { color: $copper; }
+QPushButton[does]:focus { color: $copper; border-color: $copper; text-decoration: underline; }
 QPushButton[chip="true"]:hover { color: $copper; }
 QPushButton[chip="true"]:focus { text-decoration: underline; }
 QPushButton[form="name"] { border: none; background: transparent; padding: 0; text-align: left; font-size: 19px; font-weight: 600; }

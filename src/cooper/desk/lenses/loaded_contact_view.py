@@ -71,40 +71,40 @@ class LoadedContact(QWidget):
         self._curves: tuple[object, LoadedCurves | None] = (None, None)
         self.load = QPushButton(self)
         self.load.setObjectName("contact_load")
-        self.load.setProperty("chip", True)
+        th.set_does(self.load, "chosen")
         self.load.clicked.connect(self._step_load)
         self.heat = False
         self.sampled: Sampled | None = None
         self.other = QPushButton(translate(tr("friction and heat")), self)
         self.other.setObjectName("contact_heat")
-        self.other.setProperty("chip", True)
+        th.set_does(self.other, "chosen")
         self.other.clicked.connect(self.turn)
         self.chips: dict[tuple[str, bool], QPushButton] = {}
         for long in (True, False):
             for aim, text in AIMS.items():
                 chip = QPushButton(translate(text), self)
                 chip.setObjectName(f"relief_{aim}_{'long' if long else 'short'}")
-                chip.setProperty("chip", True)
+                th.set_does(chip, "done")
                 chip.clicked.connect(partial(self.take, aim, long))
                 self.chips[aim, long] = chip
         self.on = "both"
         self.place = QPushButton(translate(ON[self.on]), self)
         self.place.setObjectName("relief_on")
-        self.place.setProperty("chip", True)
+        th.set_does(self.place, "chosen")
         self.place.clicked.connect(self._step_place)
         self.flanks = tr("alike")
         self.sides = QPushButton(translate(FLANKS[self.flanks]), self)
         self.sides.setObjectName("relief_flanks")
-        self.sides.setProperty("chip", True)
+        th.set_does(self.sides, "chosen")
         self.sides.clicked.connect(self._step_flanks)
         self.crowning: CrowningChoice | None = None
         self.crown = QPushButton(self)
         self.crown.setObjectName("crowning_of_class")
-        self.crown.setProperty("chip", True)
+        th.set_does(self.crown, "done")
         self.crown.clicked.connect(self.take_crowning)
         self.more = QPushButton(translate(tr("All forms …")), self)
         self.more.setObjectName("all_forms")
-        self.more.setProperty("chip", True)
+        th.set_does(self.more, "done")
         self.more.clicked.connect(self.forms_wanted.emit)
         session.stage_selected.connect(lambda _k: self._forget())
         session.opened.connect(self._forget)
@@ -300,9 +300,9 @@ class LoadedContact(QWidget):
     def _arrange(self) -> None:
         """Proposals and tags below, from the left in as many rows as they need."""
         known = {(r.aim, r.long): r for r in self.reliefs}
-        row: list[QWidget | str] = []
+        proposed: dict[bool, list[QWidget | str]] = {}
         for long in (True, False):
-            row.append(LENGTHS[long])
+            row = proposed[long] = [LENGTHS[long]]
             for aim, message in SHORT.items():
                 result = known.get((aim, long))
                 text = (
@@ -317,14 +317,16 @@ class LoadedContact(QWidget):
         if crown is not None:
             text += tr(" {C_beta}", C_beta=number_with_unit(crown.C_beta, "roughness", self.session.system))
         self.more.adjustSize()
-        tags: list[QWidget | str] = [
-            *self.tags.values(),
+        place: list[QWidget | str] = [
             self._chip(self.place, tr("relief {ON}", ON=ON[self.on]), tr("where a relief that is taken is made")),
             self._chip(self.sides, FLANKS[self.flanks], tr("on which flanks a relief that is taken is made")),
+        ]
+        tags: list[QWidget | str] = [
+            *self.tags.values(),
             self._chip(self.crown, text, None if crown is None else crown.why),
             self.more,
         ]
-        rows = [*self._rows(row), *self._rows(tags)]
+        rows = [*self._rows(proposed[True]), *self._rows([*proposed[False], *place]), *self._rows(tags)]
         self.foot = self.height() - len(rows) * (HEIGHT + 5) - 8
         self.heads = []
         y = self.foot
@@ -336,7 +338,7 @@ class LoadedContact(QWidget):
                     x += round(advance(item, th.font(th.SMALL))) + 8
                 else:
                     item.move(x, y + (HEIGHT - item.height()) // 2)
-                    x += item.width() + (6 if isinstance(item, Tag) else 0)
+                    x += item.width() + 6
             y += HEIGHT + 5
 
     def _rows(self, items: list[QWidget | str]) -> list[list[QWidget | str]]:
@@ -360,7 +362,6 @@ class LoadedContact(QWidget):
         if chip.accessibleDescription() != (why or "being found"):
             plain_tip(chip, why or "")
             chip.setAccessibleDescription(translate(why or tr("being found")))
-        th.set_text_role(chip, "copper" if why is not None else "faint", th.SMALL)
         chip.adjustSize()
         return chip
 

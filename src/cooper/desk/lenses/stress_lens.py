@@ -29,7 +29,7 @@ from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_source import LoadedSource
 from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
 from cooper.desk.lenses.stress_panel import history_plot, paint_panel
-from cooper.desk.lenses.stress_words import moment_sentences, name_chips
+from cooper.desk.lenses.stress_words import ROWS, moment_sentences, name_chips, place_chips
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import wrapped
@@ -87,10 +87,12 @@ class StressLens(Lens):
         self.searching, self.told = False, ""
         self.tags: dict[str, Tag] = {}
         self.chips: dict[str, QPushButton] = {}
-        for name in ("gear", "shown", "load", "share", "magnify", "strokes", "lines", "fit", "ellipse", "hob"):
+        self.top = TOP
+        """Where the drawing begins, under the words that choose and do."""
+        for name, does in (name_does for row in ROWS for name_does in row):
             chip = QPushButton(self)
             chip.setObjectName(f"stress_{name}")
-            chip.setProperty("chip", True)
+            th.set_does(chip, does)
             chip.clicked.connect(lambda _on=False, name=name: self.press(name))
             self.chips[name] = chip
         drawing.rolled.connect(lambda _roll: self.update())
@@ -280,7 +282,10 @@ class StressLens(Lens):
     def area(self) -> QRectF:
         """Where the field is drawn; px."""
         return QRectF(
-            LEFT, TOP, max(self.width() - self.panel() - LEFT - 24, 80), max(self.height() - TOP - BOTTOM, 80)
+            LEFT,
+            self.top,
+            max(self.width() - self.panel() - LEFT - 24, 80),
+            max(self.height() - self.top - BOTTOM, 80),
         )
 
     def panel(self) -> int:
@@ -288,15 +293,7 @@ class StressLens(Lens):
         return min(PANEL, round(0.46 * self.width()))
 
     def _arrange(self) -> None:
-        x, y = 14, 48
-        for chip in self.chips.values():
-            chip.adjustSize()
-            if chip.isHidden():
-                continue
-            if x + chip.width() > self.width() - 12:
-                x, y = 14, y + chip.height() + 2
-            chip.move(x, y)
-            x += chip.width() + 4
+        self.top = place_chips(self)
         wide = sum(tag.width() + 8 for tag in self.tags.values())
         x = LEFT if LEFT + wide < self.width() else 14
         for tag in self.tags.values():
@@ -403,7 +400,7 @@ class StressLens(Lens):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         area, system = self.area(), self.session.system
-        panel = QRectF(self.width() - self.panel(), TOP, self.panel() - 16, self.height() - TOP - 12)
+        panel = QRectF(self.width() - self.panel(), self.top, self.panel() - 16, self.height() - self.top - 12)
         if self._drawn is None:
             text = self.source.fault or tr("The stress field is being found …")
             room = min(self.width() - area.left() - 16, 620)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from cooper.desk.base import theme as th
 from cooper.desk.lenses.loaded_source import LOADS
 from cooper.desk.lenses.stress_drawing import KINDS
 from cooper.document.units import number_with_unit
@@ -15,7 +14,38 @@ from cooper.i18n.translate import translate
 if TYPE_CHECKING:
     from cooper.desk.lenses.stress_lens import StressLens
 
+ON_OFF = {True: "●", False: "○"}
+"""The mark before what is shown, or not."""
 SHARED, WHOLE = tr("load as the pairs share it"), tr("one pair bears all")
+
+
+ROWS = (
+    (
+        *((name, "chosen") for name in ("gear", "shown", "load", "share", "magnify")),
+        *((name, "shown") for name in ("strokes", "lines")),
+    ),
+    tuple((name, "done") for name in ("ellipse", "hob", "fit")),
+)
+"""The words above the drawing in their order: what is chosen, what is shown or not, what is done."""
+
+
+def place_chips(lens: StressLens) -> int:
+    """Put the words above the drawing in their rows; returns where the drawing begins, px."""
+    y = 48
+    for row in ROWS:
+        x, before = 14, row[0][1]
+        for name, does in row:
+            chip = lens.chips[name]
+            chip.adjustSize()
+            if chip.isHidden():
+                continue
+            x, before = x + (14 if does != before else 0), does
+            if x > 14 and x + chip.width() > lens.width() - 12:
+                x, y = 14, y + chip.height() + 2
+            chip.move(x, y)
+            x += chip.width() + 4
+        y += lens.chips["gear"].height() + 4
+    return y + 14
 
 
 def moment_sentences(lens: StressLens, L: float, w: float) -> list[str]:
@@ -74,15 +104,14 @@ def name_chips(lens: StressLens) -> None:
         "magnify": tr("deflection × {magnified:g}", magnified=look.magnified)
         if look.magnified
         else tr("no deflection"),
-        "strokes": tr("directions shown") if look.strokes else tr("directions hidden"),
-        "lines": tr("equal stress lined") if look.lines else tr("equal stress not lined"),
+        "strokes": tr("{on} directions", on=ON_OFF[look.strokes]),
+        "lines": tr("{on} lines of equal stress", on=ON_OFF[look.lines]),
         "fit": tr("show all"),
         "ellipse": tr("elliptic root of least stress"),
         "hob": tr("hob tip of least stress"),
     }
     for key, text in message.items():
         chip = lens.chips[key]
-        th.set_text_role(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
         if key == "hob":
             gear = stage.members[(mesh.driver, mesh.driven)[lens.gear]]
             chip.setVisible(gear.tool == "rack" and lens.stage.kinds[lens.gear].turns)

@@ -19,9 +19,11 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.widgets.choices import TextChoice, path_choice
+from cooper.desk.widgets.brief import Sentence, Topic, slot
+from cooper.desk.widgets.choices import Choice, TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.drawing_data import Scale
+from cooper.document.quantities import plain
 from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import drawing_fields, member_path
 from cooper.errors import OutOfRange
@@ -147,16 +149,7 @@ class DrawingSheet(Sheet):
         fields = self._fields()
         scales: dict[object, str] = {s: s for s in get_args(Scale)}
         papers: dict[object, str] = {s: s for s in ("what fits", "A4", "A3")}
-        column = self.add_column()
         where = f"{at}.drawing"
-        self.add_group(
-            column,
-            tr("Sheet"),
-            [
-                path_choice(session, "scale", tr("scale"), f"{where}.scale", scales),
-                path_choice(session, "paper", tr("paper"), f"{where}.paper", papers),
-            ],
-        )
         words = (
             ("part", tr("number of the part")),
             ("drawn", tr("drawn by")),
@@ -164,11 +157,13 @@ class DrawingSheet(Sheet):
             ("general", tr("general tolerances")),
             ("edges", tr("edges")),
         )
-        self.add_texts(
-            column, tr("Title block"), [TextChoice(session, key, text, f"{where}.{key}") for key, text in words]
-        )
-        self.add_group(column, tr("Tolerances and surfaces"), list(fields.values()))
-        column.addStretch(1)
+        rows: list[Field | Choice | TextChoice] = list(fields.values())
+        rows += [
+            path_choice(session, "scale", tr("scale"), f"{where}.scale", scales),
+            path_choice(session, "paper", tr("paper"), f"{where}.paper", papers),
+            *(TextChoice(session, key, text, f"{where}.{key}") for key, text in words),
+        ]
+        self.add_brief(drawing_topics(i), rows)
         right = self.add_column(stretch=1)
         self.preview = Preview(theme)
         right.addWidget(self.preview, 60)
@@ -265,6 +260,37 @@ class DrawingSheet(Sheet):
             return
         QGuiApplication.clipboard().setImage(self.preview.picture())
         self.session.told.emit(tr("The drawing sheet is on the clipboard"))
+
+
+def drawing_topics(i: int) -> list[Topic]:
+    """What the drawing of gear i (1, 2) says beside its data; what it does not show is left out by its sheet."""
+    at = {s: slot(s) for s in ("scale", "paper", "part", "drawn", "checked", "general", "edges")}
+    at |= {s: slot(plain(s, i)) for s in ("IT_bore", "IT_tip", "Ra_bore", "Ra_face", "Ra_rest", "t_tip", "t_face")}
+    return [
+        Topic(tr("Sheet"), [Sentence(tr("Scale {scale}, paper: {paper}.", **at))]),
+        Topic(
+            tr("Title block"),
+            [
+                Sentence(tr("Part {part}.", **at)),
+                Sentence(tr("Drawn by {drawn}.", **at)),
+                Sentence(tr("Checked by {checked}.", **at)),
+                Sentence(tr("General tolerances {general}.", **at)),
+                Sentence(tr("Edges {edges}.", **at)),
+            ],
+        ),
+        Topic(
+            tr("Tolerances and surfaces"),
+            [
+                Sentence(tr("Tolerance grade of the bore {IT_bore}.", **at)),
+                Sentence(tr("Roughness of the bore {Ra_bore}.", **at)),
+                Sentence(tr("Tolerance grade of the tips {IT_tip}.", **at)),
+                Sentence(tr("Run-out of the tips {t_tip}.", **at)),
+                Sentence(tr("Run-out of the faces {t_face}.", **at)),
+                Sentence(tr("Roughness of the faces {Ra_face}.", **at)),
+                Sentence(tr("All other surfaces {Ra_rest}.", **at)),
+            ],
+        ),
+    ]
 
 
 for _i, _words, _keys in ((1, tr("driving"), "Ctrl+Shift+D"), (2, tr("driven"), "")):

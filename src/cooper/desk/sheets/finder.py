@@ -7,6 +7,7 @@ from typing import Any
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.workers import Task, submit
+from cooper.desk.sheets.offers import Ask, Offers, drawn
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
@@ -24,13 +25,21 @@ class Finder:
     """``table`` with a column for each of ``columns``, and ``words`` that say how to take one, or why there is none."""
 
     def __init__(
-        self, sheet: Sheet, name: str, columns: Columns, taken: Taken, none: str = tr("Nothing was found.")
+        self,
+        sheet: Sheet,
+        name: str,
+        columns: Columns,
+        taken: Taken,
+        none: str = tr("Nothing was found."),
+        ask: Ask | None = None,
     ) -> None:
+        """``ask`` where what is found is a design that is drawn with its margins."""
         self.sheet, self.name, self.taken, self.none = sheet, name, taken, none
-        self.table = RowsView(columns, stretch=False)
+        self.table = RowsView(columns if ask is None else drawn(columns), stretch=False)
         self.table.setObjectName(f"{name}_table")
         self.table.setAccessibleName(translate(tr("{name}: what meets the entries", name=term(name))))
-        self.table.verticalHeader().setDefaultSectionSize(24)
+        if ask is not None:
+            self.offers = Offers(sheet, self.table, ask)
         self.table.activated.connect(lambda index: self.take(index.row()))
         self.words = Label()
         self.words.setObjectName(f"{name}_words")

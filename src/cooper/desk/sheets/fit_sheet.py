@@ -6,14 +6,15 @@ from collections.abc import Callable
 from math import nan
 from typing import Any
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.brief import Sentence, Topic, slot
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.units import KINDS as UNITS
 from cooper.document.units import number, parse, screen_unit
 from cooper.i18n.text import term, tr
@@ -35,22 +36,24 @@ class FitSheet(Sheet):
         self.list_counts()
 
     def _counts(self, column: QVBoxLayout) -> None:
-        """Entries and list of counts for a centre distance."""
+        """The question for counts, and the list of those that fit a centre distance."""
         session = self.session
         stage, duty = session.results.stages[self.k], session.design.train.duty
-        self._heading(column, tr("Counts for a centre distance and a ratio"))
-        row = QHBoxLayout()
         whole = len(session.results.stages) == 1
         ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.ratio)
         a_w = number(stage.mesh.a_w, "length", session.system)
-        self.a_w = self._entry(row, tr("centre distance, {unit}", unit=self.unit), "fit_a_w", a_w, self.list_counts)
+        self.a_w = self._entry(tr("centre distance, {unit}", unit=self.unit), "fit_a_w", a_w, self.list_counts)
         # What does not turn has no ratio, which the search says.
         self.u = self._entry(
-            row, tr("ratio"), "fit_u", tr("{ratio:.6g}", ratio=ratio) if stage.kind.turns else "", self.list_counts
+            tr("ratio"), "fit_u", tr("{ratio:.6g}", ratio=ratio) if stage.kind.turns else "", self.list_counts
         )
         self.u.setEnabled(stage.kind.turns)
-        self.tol = self._entry(row, "± %", "fit_tol", tr("{u_tol:g}", u_tol=duty.u_tol), self.list_counts)
-        self._button(row, "fit_list", self.list_counts)
+        self.tol = self._entry("± %", "fit_tol", tr("{u_tol:g}", u_tol=duty.u_tol), self.list_counts)
+        go = self._button("fit_list", self.list_counts)
+        parts: dict[str, QWidget] = {"a_w": self.a_w, "u": self.u, "tol": self.tol, "go": go}
+        at = {name: slot(name) for name in parts}
+        text = tr("A centre distance of {a_w} {unit} and a ratio of {u} within ± {tol} %. {go}", unit=self.unit, **at)
+        self.add_question(column, [Topic(tr("Counts"), [Sentence(text)])], parts)
         self.counts = Finder(
             self,
             "fit",
@@ -64,8 +67,8 @@ class FitSheet(Sheet):
                 "met by": lambda f: term(f.by),
             },
             lambda f: (tr("{z_1}/{z_2}, m {m_n:g}", z_1=f.z_1, z_2=f.z_2, m_n=f.m_n), f.design),
+            ask=_designs,
         )
-        column.addLayout(row)
         column.addWidget(self.counts.table, 3)
         column.addWidget(self.counts.words)
 
@@ -73,10 +76,7 @@ class FitSheet(Sheet):
         """Entries and list of ways to a diameter."""
         session = self.session
         stage = session.results.stages[self.k]
-        self._heading(column, tr("Module or tooth count for a diameter"))
-        row = QHBoxLayout()
-        self.which = QComboBox()
-        self.which.setObjectName("reach_which")
+        self.which = WordChoice("reach_which", tr("diameter"))
         for i in (1, 2):
             for symbol, words in (
                 ("d", tr("reference")),
@@ -85,10 +85,16 @@ class FitSheet(Sheet):
                 if symbol in stage.gears[i - 1]:
                     self.which.addItem(translate(tr("{words} diameter of gear {i}", words=words, i=i)), (i, symbol))
         self.which.currentIndexChanged.connect(lambda _n: self._renew_diameter())
-        row.addWidget(self.which)
-        self.diameter = self._entry(row, self.unit, "reach_d", "", self.list_ways)
+        self.diameter = self._entry(tr("wanted diameter"), "reach_d", "", self.list_ways)
         self._renew_diameter()
-        self._button(row, "reach_list", self.list_ways)
+        parts: dict[str, QWidget] = {
+            "which": self.which,
+            "d": self.diameter,
+            "go": self._button("reach_list", self.list_ways),
+        }
+        at = {name: slot(name) for name in parts}
+        text = tr("The {which} shall be {d} {unit}, by module or tooth count. {go}", unit=self.unit, **at)
+        self.add_question(column, [Topic(tr("Diameter"), [Sentence(text)])], parts)
         self.ways = Finder(
             self,
             tr("reach"),
@@ -97,9 +103,9 @@ class FitSheet(Sheet):
                 f"gives, {self.unit}": lambda way: number(way.value, "length", session.system),
             },
             lambda way: (way.words, way.design),
+            ask=_designs,
         )
-        self.ways.table.setFixedHeight(92)
-        column.addLayout(row)
+        self.ways.table.setFixedHeight(122)
         column.addWidget(self.ways.table, 1)
         column.addWidget(self.ways.words)
 
@@ -134,30 +140,25 @@ class FitSheet(Sheet):
 
         self.ways.find("cooper.editing.fitting:reach", asked)
 
-    def _heading(self, column: QVBoxLayout, text: str) -> None:
-        label = Label(text)
-        th.set_text_role(label, "copper", bold=True)
-        column.addWidget(label)
-
-    def _entry(self, row: QHBoxLayout, words: str, name: str, text: str, run: Callable[[], None]) -> QLineEdit:
-        label = Label(words)
-        th.set_text_role(label, "muted", th.SMALL)
+    def _entry(self, words: str, name: str, text: str, run: Callable[[], None]) -> QLineEdit:
         line = QLineEdit(text)
         line.setObjectName(name)
+        line.setProperty("calm", True)
         line.setAccessibleName(translate(words))
-        line.setMaximumWidth(110)
+        line.setFixedWidth(90)
         line.returnPressed.connect(run)
-        row.addWidget(label)
-        row.addWidget(line)
         return line
 
     @staticmethod
-    def _button(row: QHBoxLayout, name: str, run: Callable[[], None]) -> None:
+    def _button(name: str, run: Callable[[], None]) -> QPushButton:
         button = QPushButton(translate(tr("List")))
         button.setObjectName(name)
         button.clicked.connect(run)
-        row.addWidget(button)
-        row.addStretch(1)
+        return button
+
+
+def _designs(rows: list[Any]) -> tuple[Any, ...]:
+    return "cooper.editing.offered:each_evaluated", [row.design for row in rows]
 
 
 register_sheet(
@@ -166,7 +167,7 @@ register_sheet(
         tr("Counts for a fixed centre distance, module for a diameter"),
         "Ctrl+6",
         lambda w: FitSheet(w.session, w.theme, w.bench),
-        (640, 560),
+        (860, 600),
         6,
     )
 )

@@ -8,15 +8,17 @@ from math import degrees
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.units import parse
 from cooper.errors import OutOfRange, message_of
 from cooper.gears.flank_points import FRAMES, half_angles, in_frame
@@ -52,43 +54,34 @@ class FlankSheet(Sheet):
 
     def _entries(self, column: QVBoxLayout) -> None:
         """Gear and coordinates, then count and ends."""
-        self.which, self.frame = QComboBox(), QComboBox()
-        self.which.setObjectName("flank_gear")
-        self.which.addItems(translate([tr("driving gear"), tr("driven gear")]))
-        self.side = QComboBox()
-        self.side.setObjectName("flank_side")
-        self.side.setAccessibleName(translate(tr("flank")))
-        self.side.addItems(translate([tr("right flank"), tr("left flank")]))
-        self.frame.setObjectName("flank_frame")
+        self.which, self.frame = WordChoice("flank_gear", tr("gear")), WordChoice("flank_frame", tr("coordinates"))
+        self.side = WordChoice("flank_side", tr("flank"))
+        self.which.addItems([tr("driving gear"), tr("driven gear")])
+        self.side.addItems([tr("right flank"), tr("left flank")])
         for name, words in FRAMES.items():
-            self.frame.addItem(translate(term(words)), name)
-        row = QHBoxLayout()
+            self.frame.addItem(term(words), name)
         for box in (self.which, self.side, self.frame):
-            row.addWidget(box)
             box.currentIndexChanged.connect(lambda _n: self.fill())
-        row.addStretch(1)
-        column.addLayout(row)
-        row = QHBoxLayout()
         self.entries: dict[str, QLineEdit] = {}
         for name, words, text in (
             ("count", tr("points"), "25"),
             ("from", tr("from diameter"), ""),
             ("to", tr("to diameter"), ""),
         ):
-            label = Label(words)
-            th.set_text_role(label, "muted", th.SMALL)
-            row.addWidget(label)
             line = QLineEdit(text)
             line.setObjectName(f"flank_{name}")
+            line.setProperty("calm", True)
             line.setAccessibleName(translate(words))
-            line.setMaximumWidth(100)
+            line.setFixedWidth(100)
             line.editingFinished.connect(self.fill)
-            row.addWidget(line)
             self.entries[name] = line
         self.entries["from"].setPlaceholderText(translate(tr("root circle")))
         self.entries["to"].setPlaceholderText(translate(tr("tip circle")))
-        row.addStretch(1)
-        column.addLayout(row)
+        parts: dict[str, QWidget] = {"which": self.which, "side": self.side, "frame": self.frame, **self.entries}
+        at = {name: slot(name) for name in parts}
+        first = tr("{count} points of the {which}, {side}, coordinates {frame}.", **at)
+        second = tr("From the diameter {start} to {to}.", start=at["from"], to=at["to"])
+        self.add_question(column, [Topic(tr("Points"), [Sentence(first), Sentence(second)])], parts)
 
     def _heads(self) -> list[str]:
         polar = self.frame.currentData() == "polar"
@@ -147,7 +140,7 @@ class FlankSheet(Sheet):
         """Show the points of the present design, or why there are none."""
         self.table.rows.names = self._heads()
         own = self.session.results.stages[self.k].teeth[self.which.currentIndex()].left is not None
-        self.side.setVisible(own)
+        self.side.setEnabled(own)
         if not own:
             self.side.setCurrentIndex(0)
         try:
@@ -190,7 +183,7 @@ register_sheet(
         tr("Flank points as a table"),
         "Ctrl+7",
         lambda w: FlankSheet(w.session, w.theme, w.bench),
-        (720, 560),
+        (860, 580),
         15,
     )
 )

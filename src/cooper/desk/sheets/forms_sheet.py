@@ -11,6 +11,7 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.forms_drawing import FormsDrawing
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
@@ -22,24 +23,6 @@ from cooper.i18n.text import capital, join, tr
 from cooper.i18n.translate import translate
 from cooper.results.form_limits import form_limits
 
-PROFILE_WORDS = {
-    "C_alphaa": tr("tip relief"),
-    "l_Ca": tr("over a length of roll"),
-    "d_Ca": tr("from a diameter on"),
-    "xi_Ca": tr("from a roll angle on"),
-    "C_alphaf": tr("root relief"),
-    "l_Cf": tr("over a length of roll"),
-    "d_Cf": tr("up to a diameter"),
-    "xi_Cf": tr("up to a roll angle"),
-    "C_alpha": tr("profile crowning"),
-    "C_Halpha": tr("profile slope, at the tip"),
-}
-FACE_WORDS = {
-    "C_betaI": tr("end relief, left"),
-    "l_CI": tr("over a length"),
-    "C_betaII": tr("end relief, right"),
-    "l_CII": tr("over a length"),
-}
 OWN = {False: tr("alike"), True: tr("each its own")}
 RUNS: dict[object, str] = {"straight": tr("straight"), "curved": tr("curved"), "circular": tr("an arc")}
 
@@ -58,34 +41,17 @@ class FormsSheet(Sheet):
         mesh = doc.meshes[0]
         drawing = FormsDrawing(session, theme, self.k)
         members = doc.members[mesh.driver], doc.members[mesh.driven]
-        columns: list[tuple[str, int, str, str]] = []
+        topics: list[Topic] = []
+        rows: list[Field | Choice] = list(fields.values())
         for i, gear in enumerate(members, 1):
+            rows.append(self._own(i))
             sides = sides_of(session.design, self.k, i)
-            for (path, end), text in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
-                columns.append((tr("{name}, {told}", name=gear.name, told=text) if text else gear.name, i, path, end))
-        column = self.add_column()
-        own = [self._own(i) for i in (1, 2)]
-        self.add_pairs(
-            column, tr("Flanks"), tuple(g.name for g in members), [(tr("left and right flanks"), tuple(own))]
-        )
-        heads = tuple(head for head, *_ in columns)
-        for title, words in ((tr("Profile"), PROFILE_WORDS), (tr("Ends of the face"), FACE_WORDS)):
-            keys = {s: [plain(s, i) + end for _, i, _, end in columns] for s in words}
-            rows: list[tuple[str, tuple[Field | Choice, ...]]] = [
-                (text, tuple(fields[key] for key in keys[s]))
-                for s, text in words.items()
-                if all(key in fields for key in keys[s])
-            ]
-            if title == "Profile":
-                runs = (
-                    path_choice(session, f"relief_{i}{end}", tr("run of the reliefs"), f"{path}.relief", RUNS)
-                    for _, i, path, end in columns
-                )
-                rows.append((tr("run of the reliefs"), tuple(runs)))
-            self.add_pairs(column, title, heads, rows)
-        self.add_group(column, tr("The pair along the face"), [fields["C_beta"], fields["C_Hbeta"]])
-        column.addStretch(1)
-        column = self.add_column()
+            for (path, end), side in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
+                meaning = tr("run of the reliefs")
+                rows.append(path_choice(session, f"relief_{i}{end}", meaning, f"{path}.relief", RUNS))
+                topics.append(flank_topic(gear.name, i, end, side))
+        self.add_brief([*topics, pair_topic()], rows)
+        column = self.add_column(1)
         column.addWidget(drawing, 1)
         self.limits = Label()
         self.limits.setObjectName("form_limits")
@@ -144,6 +110,40 @@ class FormsSheet(Sheet):
                 )
             )
         self.limits.setText(translate(tr("What is sensible at this load.\n") + join("\n", text)))
+
+
+def flank_topic(name: str, i: int, end: str, side: str) -> Topic:
+    """The flanks of gear i (1, 2), or those of one ``side``, whose quantities' names have an ``end``."""
+    at = {s: slot(plain(s, i) + end) for s in FLANK_SLOTS}
+    at |= {"relief": slot(f"relief_{i}{end}"), "own": slot(f"own_flanks_{i}")}
+    alike = [] if end else [Sentence(tr("Left and right flanks are {own}.", **at))]
+    return Topic(
+        {"": name, "right": tr("{name}, right", name=name), "left": tr("{name}, left", name=name)}[side],
+        [
+            *alike,
+            Sentence(tr("Tip relief {C_alphaa} over a length of roll of {l_Ca}.", **at)),
+            Sentence(tr("It begins at {d_Ca}, a roll angle of {xi_Ca}.", **at), light=True),
+            Sentence(tr("Root relief {C_alphaf} over a length of roll of {l_Cf}.", **at)),
+            Sentence(tr("It ends at {d_Cf}, a roll angle of {xi_Cf}.", **at), light=True),
+            Sentence(tr("Both run {relief}; profile crowning {C_alpha}, profile slope {C_Halpha} at the tip.", **at)),
+            Sentence(tr("End relief on the left {C_betaI} over {l_CI}, on the right {C_betaII} over {l_CII}.", **at)),
+        ],
+    )
+
+
+def pair_topic() -> Topic:
+    """What both gears have together along the face."""
+    at = {s: slot(s) for s in ("C_beta", "C_Hbeta")}
+    return Topic(
+        tr("Along the face"), [Sentence(tr("The pair is crowned by {C_beta}, its helix sloped by {C_Hbeta}.", **at))]
+    )
+
+
+FLANK_SLOTS = (
+    *("C_alphaa", "l_Ca", "d_Ca", "xi_Ca", "C_alphaf", "l_Cf", "d_Cf", "xi_Cf", "C_alpha", "C_Halpha"),
+    *("C_betaI", "l_CI", "C_betaII", "l_CII"),
+)
+"""The values of the flanks of a gear."""
 
 
 register_sheet(

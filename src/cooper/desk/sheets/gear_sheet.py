@@ -7,7 +7,7 @@ from contextlib import suppress
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.desk.base import shelf
 from cooper.desk.base import theme as th
@@ -16,6 +16,7 @@ from cooper.desk.base.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.card import ask_text
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.desk.widgets.labels import Label
@@ -25,7 +26,6 @@ from cooper.document.plain import get_at
 from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import give_kind, set_many
-from cooper.editing.fields import Field
 from cooper.editing.sheet_fields import gear_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.i18n.text import term, tr
@@ -92,10 +92,8 @@ class GearSheet(Sheet):
         name = self.now(session.design).name
         self.title.setText(translate(tr("{name!c}: tool, thickness, blank, material", name=name)))
         self.setAccessibleName(translate(tr("All data of {name}", name=name)))
-        left, middle, right = self.add_column(), self.add_column(), self.add_column()
-        self._teeth(left)
-        self._material(middle)
-        self._rest(left, right)
+        self._brief()
+        self._drawings()
         self.finish()
 
     def now(self, design: Design) -> Gear:
@@ -103,75 +101,64 @@ class GearSheet(Sheet):
         result: Gear = get_at(design, self.path)
         return result
 
-    def pick(self, *symbols: str) -> list[Field | Choice]:
-        """The fields of these symbols that the gear has."""
-        return [f for s in symbols for f in self.given.values() if f.symbol == s]
-
     def choice(self, name: str, meaning: str, path: str, words: dict[object, str]) -> Choice:
         """A choice at a path of the gear."""
         return path_choice(self.session, f"{name}_{self.i}", meaning, f"{self.path}.{path}", words)
 
-    def _teeth(self, column: QVBoxLayout) -> None:
-        """Shape, cutting tool, thickness."""
-        session, i = self.session, self.i
-        shape = Choice(session, "shape", tr("shape"), lambda d: kind_of(self.now(d)).name, self._shapes)
-        rack = Choice(session, f"rack_{i}", tr("basic rack"), self._rack_now, self._racks)
-        allowance = Choice(
-            session, f"allowance_{i}", tr("allowance series and class"), self._allowance_now, self._allowances
-        )
-        kind = kind_of(self.now(session.design))
-        made_by: dict[object, str] = {tool: MADE_BY[tool] for tool in kind.tools}
-        if i == 2:
-            self.add_group(column, tr("Shape"), [shape])
-        tool = [self.choice("tool", tr("root made by"), "tool", made_by)] if len(made_by) > 1 else []
-        self.add_group(column, tr("Cutting tool"), [*tool, rack, *self.pick("z_0", "x_0")])
-        drawn = [f for f in self.given.values() if f.symbol in DRAWN]
-        drawing = ToolDrawing(session, self.theme, self.k, i, drawn)
-        self.add_drawing(column, tr("Its profile"), drawing, {f.key: drawing.tags[f.symbol] for f in drawn})
-        self.watch(drawing.update)
-        self.add_group(column, tr("Grinding notch"), self.pick("t_g", "rho_g"))
-        self.add_group(column, tr("Tooth thickness"), [allowance, *self.pick("E_sns", "E_sni")])
-
-    def _material(self, column: QVBoxLayout) -> None:
-        """The material, what it states of its own, the mass that comes of it."""
-        session, i = self.session, self.i
-        material = Choice(session, f"material_{i}", tr("material"), self._material_now, self._materials, own=True)
-        self.add_group(column, tr("Material"), [material, *self.pick("hardness", "R_p02", "swelling", "k_W")])
-        if self.now(session.design).material.group == "Eh":
-            core = self.choice("core", tr("core (grade MQ)"), "material.core", CORES)
-            peened: dict[object, str] = {False: tr("no"), True: tr("yes, under control")}
-            shot = self.choice("peened", tr("roots shot peened"), "material.peened", peened)
-            self.add_group(column, tr("Case and core"), [core, shot, *self.pick("CHD", "HV_core")])
-        own = self.pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
-        self.add_group(column, tr("In place of the stock's values"), own)
+    def _brief(self) -> None:
+        """What is written, as one would tell it: all but what stands on the drawings."""
+        written = [f for f in self.given.values() if f.symbol not in self._drawn()]
+        self.add_brief(gear_topics(self.i), [*written, *self._choices()])
+        column = self.inside.last_column()
         keep = QPushButton(translate(tr("Keep as own material …")))
-        keep.setObjectName(f"keep_material_{i}")
+        keep.setObjectName(f"keep_material_{self.i}")
         keep.setProperty("plain", True)
-        keep.clicked.connect(lambda: keep_material(session, self.path, self))
+        keep.clicked.connect(lambda: keep_material(self.session, self.path, self))
         column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
+
+    def _choices(self) -> Iterator[Choice]:
+        """What is chosen of the gear."""
+        session, i, gear = self.session, self.i, self.now(self.session.design)
+        if i == 2:
+            yield Choice(session, "shape", tr("shape"), lambda d: kind_of(self.now(d)).name, self._shapes)
+        made_by: dict[object, str] = {tool: MADE_BY[tool] for tool in kind_of(gear).tools}
+        if len(made_by) > 1:
+            yield self.choice("tool", tr("root made by"), "tool", made_by)
+        yield Choice(session, f"rack_{i}", tr("basic rack"), self._rack_now, self._racks)
+        meaning = tr("allowance series and class")
+        yield Choice(session, f"allowance_{i}", meaning, self._allowance_now, self._allowances)
+        yield Choice(session, f"material_{i}", tr("material"), self._material_now, self._materials, own=True)
+        if gear.material.group == "Eh":
+            yield self.choice("core", tr("core (grade MQ)"), "material.core", CORES)
+            peened: dict[object, str] = {False: tr("no"), True: tr("yes, under control")}
+            yield self.choice("peened", tr("roots shot peened"), "material.peened", peened)
+        yield self.choice("treatment", tr("flanks"), "treatment", TREATED)
+        yield self.choice("bending", tr("teeth are bent"), "bending", BENT)
+
+    def _drawn(self) -> tuple[str, ...]:
+        """The symbols of what stands on the drawings."""
+        return (*DRAWN, *(BLANK if kind_of(self.now(self.session.design)).turns else ()))
+
+    def _drawings(self) -> None:
+        """The tool's profile and the blank, with their dimensions, and the mass that comes of it."""
+        column = self.add_column()
+        tool = [f for f in self.given.values() if f.symbol in DRAWN]
+        profile = ToolDrawing(self.session, self.theme, self.k, self.i, tool)
+        self.add_drawing(
+            column, tr("Profile of the tool"), profile, {f.key: profile.tags[f.symbol] for f in profile.fields}
+        )
+        self.watch(profile.update)
+        fields = [f for s in BLANK for f in self.given.values() if f.symbol == s and s in self._drawn()]
+        if fields:
+            blank = BlankDrawing(self.session, self.theme, self.k, self.i, fields)
+            self.add_drawing(column, tr("Blank"), blank, {f.key: blank.tags[f.symbol] for f in blank.fields})
+            self.watch(blank.update)
         self.mass = Label()
-        self.mass.setObjectName(f"mass_{i}")
+        self.mass.setObjectName(f"mass_{self.i}")
         th.set_text_role(self.mass, "muted", th.SMALL)
         column.addWidget(self.mass)
         self.watch(self._weigh)
         self._weigh()
-
-    def _rest(self, left: QVBoxLayout, right: QVBoxLayout) -> None:
-        """Flanks, load, quality, blank."""
-        self.add_group(left, tr("Scuffing"), [self.choice("treatment", tr("flanks"), "treatment", TREATED)])
-        bending = self.choice("bending", tr("teeth are bent"), "bending", BENT)
-        self.add_group(right, tr("Load on the teeth"), [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
-        self.add_group(right, tr("Quality and surface"), self.pick("Q", "Rz_H", "Rz_F"))
-        if plain("h_K", self.i) in self.given:
-            self.add_group(right, tr("Tip edges"), self.pick("h_K", "delta_K", "rho_a"))
-        blank = [f for s in ("d_rim", "d_i", "b_s", "d_bore") for f in self.given.values() if f.symbol == s]
-        if blank and kind_of(self.now(self.session.design)).turns:
-            drawing = BlankDrawing(self.session, self.theme, self.k, self.i, blank)
-            self.add_drawing(right, tr("Blank"), drawing, {f.key: drawing.tags[f.symbol] for f in blank})
-            self.watch(drawing.update)
-        elif blank:
-            self.add_group(right, tr("Blank"), list(blank))
-        self.add_group(right, tr("Shaft"), self.pick("d_s"))
 
     def _weigh(self) -> None:
         g = self.session.results.stages[self.k].gears[self.i - 1]
@@ -254,6 +241,75 @@ def _of_stock(path: str, group: str, grade: str, design: Design) -> Design:
     hardness = now.hardness if group == now.group else float(data["hardness_default"])
     values = {"group": group, "grade": grade, "hardness": hardness}
     return set_many(design, {f"{path}.material": values, f"{path}.swelling": data.get("swelling", 0.0)})
+
+
+def gear_topics(i: int) -> list[Topic]:
+    """Gear i (1, 2) as one would tell it; what a gear does not have is left out by its sheet."""
+    at = {name: slot(plain(name, i)) for name in GEAR_SLOTS} | {
+        "shape": slot("shape"),
+        "hardness": slot(f"hardness_{i}"),
+    }
+    at |= {name: slot(f"{name}_{i}") for name in CHOSEN}
+    return [
+        Topic(tr("Shape"), [Sentence(tr("The driven gear is: {shape}.", **at))]),
+        Topic(
+            tr("Cutting tool"),
+            [
+                Sentence(tr("Basic rack {rack}.", **at)),
+                Sentence(tr("The root is made by {tool}.", **at)),
+                Sentence(tr("The pinion cutter has {z_0} teeth with a profile shift of {x_0}.", **at)),
+                Sentence(tr("Usual: no grinding notch; else {t_g} deep with a radius of {rho_g}.", **at), light=True),
+            ],
+        ),
+        Topic(tr("Tooth thickness"), [Sentence(tr("By {allowance}: allowances {E_sns} and {E_sni}.", **at))]),
+        Topic(
+            tr("Quality"),
+            [Sentence(tr("Flank class {Q} of ISO 1328; roughness {Rz_H} on the flanks, {Rz_F} in the roots.", **at))],
+        ),
+        Topic(
+            tr("Tip edges"),
+            [Sentence(tr("Usual: sharp; else a chamfer {h_K} at {delta_K}, rounded by {rho_a}.", **at), light=True)],
+        ),
+        Topic(
+            tr("Material"),
+            [
+                Sentence(tr("{material}, at {hardness}; the flanks are {treatment}.", **at)),
+                Sentence(tr("Yield strength {R_p02}.", **at)),
+                Sentence(tr("Case {CHD} deep; core {core} at {HV_core}; roots shot peened: {peened}.", **at)),
+                Sentence(tr("Wear factor {k_W}.", **at)),
+                Sentence(
+                    tr(
+                        "Usual: stress numbers of the stock, flank {sigma_Hlim}, root {sigma_Flim}; modulus {E}, "
+                        "density {density}, price index {price_index}; it swells by {swelling}.",
+                        **at,
+                    ),
+                    light=True,
+                ),
+            ],
+        ),
+        Topic(
+            tr("Load on the teeth"),
+            [
+                Sentence(tr("The teeth are bent {bending}.", **at)),
+                Sentence(tr("Stress ratio in the root {R_bend}.", **at)),
+                Sentence(
+                    tr("Usual: required safeties of the train, roots {S_Fmin}, flanks {S_Hmin}.", **at), light=True
+                ),
+            ],
+        ),
+        Topic(tr("Shaft"), [Sentence(tr("Usual: the diameter of the shaft is estimated, {d_s}.", **at), light=True)]),
+    ]
+
+
+BLANK = ("d_rim", "d_i", "b_s", "d_bore")
+"""What stands on the drawing of the blank."""
+CHOSEN = ("tool", "rack", "allowance", "material", "core", "peened", "treatment", "bending")
+GEAR_SLOTS = (
+    *("z_0", "x_0", "t_g", "rho_g", "E_sns", "E_sni", "Q", "Rz_H", "Rz_F", "h_K", "delta_K", "rho_a", "R_p02", "CHD"),
+    *("HV_core", "k_W", "sigma_Hlim", "sigma_Flim", "E", "density", "price_index", "swelling", "R_bend", "S_Fmin"),
+    *("S_Hmin", "d_s"),
+)
+"""The values of a gear that stand in its sentences, each once, where it has them."""
 
 
 def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:

@@ -13,11 +13,13 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.machine_data import Machine
 from cooper.document.models import Design
 from cooper.document.units import number, number_with_unit
+from cooper.editing.fields import Field
 from cooper.editing.machine_edits import count_machine, in_machine, propose_anew
 from cooper.editing.machine_fields import machine_fields
 from cooper.i18n.text import join, tr
@@ -74,7 +76,7 @@ class FailureList(QWidget):
         else:
             words(
                 p,
-                tr("load over the nominal one at which each part fails; a click makes a part fail first"),
+                tr("times the nominal load at which each part fails; click: it fails first"),
                 small,
                 t.color("muted"),
                 4,
@@ -139,7 +141,7 @@ def _choice(
         value = str(getattr(d.train.machine or Machine(), attribute))
         return words_of.get(value, value)
 
-    return Choice(session, f"machine_{attribute}", meaning, now, options)
+    return Choice(session, f"machine_{attribute}", meaning, now, options, path=f"train.machine.{attribute}")
 
 
 def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
@@ -147,7 +149,6 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet = Sheet(session, theme, parent)
     sheet.title.setText(translate(tr("Machine: shafts, bearings, order of failure")))
     sheet.setAccessibleName(translate(tr("Machine")))
-    groups = machine_fields()
     steel = _choice(session, "steel", tr("steel of the shafts"), shaft_steels(), {})
     swings = {"steady": "stays", "pulsating": tr("starts and stops"), "alternating": tr("reverses")}
     swing = _choice(session, "swing", tr("the torque"), tuple(swings), swings)
@@ -177,11 +178,9 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             ("counted", lambda d: in_machine(d, (("weight",), True))),
         ],
     )
-    left = sheet.add_column()
-    sheet.add_group(left, tr("Shafts"), [count, steel, swing, weigh, *groups["Shafts"].values()])
-    sheet.add_group(left, tr("Required of shafts and joints"), list(groups["Required of shafts and joints"].values()))
-    sheet.add_group(left, tr("Bearings"), [*groups["Bearings"].values(), reliable, clean])
-    sheet.add_group(left, tr("Room"), list(groups["Room"].values()))
+    fields: list[Field | Choice] = [f for group in machine_fields().values() for f in group.values()]
+    sheet.add_brief(machine_topics(), [*fields, count, steel, swing, weigh, reliable, clean])
+    left = sheet.inside.last_column()
     anew = QPushButton(translate(tr("Propose all shafts anew")))
     anew.setObjectName("propose_anew")
 
@@ -189,14 +188,64 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return propose_anew(d)
 
     anew.clicked.connect(lambda: session.edit(again, tr("all shafts proposed anew"), "propose_anew"))
-    left.addWidget(anew)
+    left.addWidget(anew, alignment=Qt.AlignmentFlag.AlignLeft)
     right = sheet.add_column()
-    sheet.add_group(right, tr("Order of failure"), list(groups["Order of failure"].values()))
     rows = FailureList(session, theme)
     right.addWidget(rows, 1)
     sheet.watch(rows.refresh)
     sheet.finish()
     return sheet
+
+
+def machine_topics() -> list[Topic]:
+    """The machine around the gears as one would tell it."""
+    at = {name: slot(f"machine_{name}") for name in MACHINE_SLOTS}
+    return [
+        Topic(
+            tr("Shafts"),
+            [
+                Sentence(tr("The machine is {counted} in the Margins; weight of shafts and gears {weight}.", **at)),
+                Sentence(tr("Shafts of {steel}, turned to {Rz}; keys yield at {R_e_key}. The torque {swing}.", **at)),
+            ],
+        ),
+        Topic(
+            tr("What is required"),
+            [
+                Sentence(
+                    tr(
+                        "Shafts: fatigue {S_Dmin}, yielding {S_Ymin}; joints {S_Jmin}; at a mesh they deflect by at "
+                        "most {w_rel} modules.",
+                        **at,
+                    )
+                )
+            ],
+        ),
+        Topic(
+            tr("Bearings"),
+            [
+                Sentence(tr("{reliability} reach their life, in oil of this cleanliness: {cleanliness}.", **at)),
+                Sentence(tr("Static safety at least {S_0min}.", **at)),
+            ],
+        ),
+        Topic(
+            tr("Room"),
+            [
+                Sentence(tr("Gaps along the shafts {c}; walls {wall} thick.", **at)),
+                Sentence(tr("Usual: any size; else at most {L_max} by {W_max} by {H_max}.", **at), light=True),
+            ],
+        ),
+        Topic(
+            tr("Order of failure"),
+            [Sentence(tr("Where a part shall fail first, the next bears at least {X_gomin} times its load.", **at))],
+        ),
+    ]
+
+
+MACHINE_SLOTS = (
+    *("counted", "weight", "steel", "Rz", "R_e_key", "swing", "S_Dmin", "S_Ymin", "S_Jmin", "w_rel", "reliability"),
+    *("cleanliness", "S_0min", "c", "wall", "L_max", "W_max", "H_max", "X_gomin"),
+)
+"""The values of the machine: each stands in its sentences once."""
 
 
 register_sheet(

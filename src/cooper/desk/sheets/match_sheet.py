@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from math import degrees
-from typing import Any
+from typing import Any, cast
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import KINDS as UNITS
@@ -34,14 +35,20 @@ class MatchSheet(Sheet):
         column = self.add_column()
         unit = screen_unit(UNITS["length"].display_unit(session.system))
         self.entries: dict[str, QLineEdit] = {}
-        for name, words, hint in (
-            ("z", tr("tooth count"), "17"),
-            ("tip", tr("outside diameter, {unit}", unit=unit), ""),
-            ("spans", tr("spans as teeth:size, {unit}", unit=unit), "2:11.72; 3:19.10"),
-            ("pins", tr("over two pins as diameter:size, {unit}", unit=unit), "2.5:41.93"),
-            ("helix", tr("helix angle, °, empty to find it"), "0"),
+        for name, words, hint, wide in (
+            ("z", tr("tooth count"), "17", 60),
+            ("tip", tr("outside diameter, {unit}", unit=unit), "", 90),
+            ("spans", tr("spans as teeth:size, {unit}", unit=unit), "2:11.72; 3:19.10", 160),
+            ("pins", tr("over two pins as diameter:size, {unit}", unit=unit), "2.5:41.93", 160),
+            ("helix", tr("helix angle, °, empty to find it"), "0", 60),
         ):
-            column.addLayout(self._entry(name, words, hint))
+            self._entry(name, words, hint, wide)
+        at = {name: slot(name) for name in self.entries}
+        gear = tr("A gear with {z} teeth, {tip} {unit} across the tips, helix angle {helix}°.", unit=unit, **at)
+        sizes = tr("Measured: spans {spans}, over two pins {pins}.", **at)
+        self.add_question(
+            column, [Topic(tr("Measured"), [Sentence(gear), Sentence(sizes)])], cast("dict[str, QWidget]", self.entries)
+        )
         self.entries["helix"].setText("0")
         scale = 25.4 if session.system == "inch" else 1.0
         self.finder = Finder(
@@ -77,19 +84,15 @@ class MatchSheet(Sheet):
         note.setWordWrap(True)
         column.addWidget(note)
 
-    def _entry(self, name: str, words: str, hint: str) -> QHBoxLayout:
-        row = QHBoxLayout()
-        label = Label(words)
-        th.set_text_role(label, "muted", th.SMALL)
-        label.setFixedWidth(230)
+    def _entry(self, name: str, words: str, hint: str, wide: int) -> None:
         line = QLineEdit()
         line.setPlaceholderText(translate(hint))
         line.setObjectName(f"match_{name}")
+        line.setProperty("calm", True)
         line.setAccessibleName(translate(words))
+        line.setToolTip(translate(words))
+        line.setFixedWidth(wide)
         self.entries[name] = line
-        row.addWidget(label)
-        row.addWidget(line)
-        return row
 
     def _texts(self) -> tuple[Any, ...]:
         return (*(self.entries[n].text() for n in ("z", "tip", "spans", "pins", "helix")), self.session.system)
@@ -109,7 +112,7 @@ register_sheet(
         tr("Match a measured gear"),
         "Ctrl+9",
         lambda w: MatchSheet(w.session, w.theme, w.bench),
-        (680, 560),
+        (860, 560),
         7,
     )
 )

@@ -6,14 +6,16 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QWidget
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import words
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.units import number_with_unit, parse
 from cooper.editing.wanted_play import SYMBOLS, WAYS, Spread, give_play, spread_of
 from cooper.errors import OutOfRange, message_of
@@ -142,30 +144,22 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     k = session.stage
     picture = SpreadPicture(session, theme, k)
     column.addWidget(picture, 1)
-    row = QHBoxLayout()
-    symbol, way, line = QComboBox(), QComboBox(), QLineEdit()
-    symbol.setObjectName("play_symbol")
+    symbol, way = WordChoice("play_symbol", tr("backlash")), WordChoice("play_way", tr("how it is reached"))
     for key, text in SYMBOLS.items():
-        symbol.addItem(translate(text), key)
-    way.setObjectName("play_way")
+        symbol.addItem(text, key)
     for key, text in WAYS.items():
-        way.addItem(translate(text), key)
-    for box in (symbol, way):
-        # Where there is no room for all of its words the list has them.
-        box.setMaximumWidth(box.sizeHint().width())
-        box.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        box.setMinimumContentsLength(16)
+        way.addItem(text, key)
+    line, button = QLineEdit(), QPushButton(translate(tr("Reach it")))
     line.setObjectName("play_wanted")
+    line.setProperty("calm", True)
     line.setAccessibleName(translate(tr("wanted least backlash")))
-    line.setMaximumWidth(110)
+    line.setFixedWidth(90)
     line.setPlaceholderText(translate(tr("wanted")))
-    button = QPushButton(translate(tr("Reach it")))
     button.setObjectName("play_reach")
-    for w, stretch in ((symbol, 10), (line, 0), (way, 10), (button, 0)):
-        row.addWidget(w, stretch)
-    row.addStretch(1)
-    column.addLayout(row)
+    parts: dict[str, QWidget] = {"symbol": symbol, "wanted": line, "way": way, "go": button}
+    at = {name: slot(name) for name in parts}
+    text = tr("The {symbol} shall be {wanted}; to reach it, {way}. {go}", **at)
+    sheet.add_question(column, [Topic(tr("Wanted"), [Sentence(text)])], parts)
     message = Label()
     message.setObjectName("play_words")
     message.setWordWrap(True)
@@ -196,7 +190,7 @@ register_sheet(
         tr("Play: backlash in service, a wanted backlash"),
         "Ctrl+B",
         lambda w: play_sheet(w.session, w.theme, w.bench),
-        (780, 470),
+        (860, 520),
         9,
     )
 )

@@ -18,9 +18,12 @@ COLUMNS = {
     "rounded": lambda r: r.words,
     "mass %": lambda r: tr("{mass:+.1f}", mass=round(100 * r.mass, 1) + 0.0),
     "worst margin %": lambda r: tr("{worst:.1f}", worst=100 * r.worst),
-    "before %": lambda r: tr("{worst_before:.1f}", worst_before=100 * r.worst_before),
     "verdict": lambda r: term(r.results.verdict),
 }
+
+
+def _designs(rows: list[Rounded]) -> tuple[object, ...]:
+    return "cooper.editing.offered:each_evaluated", [row.design for row in rows]
 
 
 def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
@@ -33,7 +36,7 @@ def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return tr("rounded: {words}", words=result.words), result.design
 
     none = tr("Widths, centre distances and shifts are round numbers already, or follow from others.")
-    finder = Finder(sheet, "round", COLUMNS, taken, none)
+    finder = Finder(sheet, "round", COLUMNS, taken, none, ask=_designs)
     column = sheet.add_column()
     column.addWidget(finder.words)
     column.addWidget(finder.table, 1)
@@ -52,7 +55,7 @@ register_sheet(
         tr("Round widths, centre distances and shifts to preferred numbers"),
         "",
         lambda w: round_sheet(w.session, w.theme, w.bench),
-        (860, 560),
+        (925, 590),
         16,
     )
 )

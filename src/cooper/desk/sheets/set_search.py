@@ -5,22 +5,27 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from math import inf
+from typing import Any
 
 import numpy as np
 from PySide6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
+    QVBoxLayout,
+    QWidget,
 )
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
+from cooper.desk.sheets.offers import Offers, drawn
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.units import KINDS, number, parse, screen_unit
 from cooper.editing.count_search import SET_SEARCHES, SPLITS, strength_now, subject, take
 from cooper.editing.make_sets import (
@@ -46,28 +51,27 @@ def _small(text: str, role: str = "muted") -> QLabel:
     return label
 
 
-def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) -> None:
+def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: QVBoxLayout) -> None:
     """One count changed, another kept, the third follows."""
-    row = QHBoxLayout()
-    which, line, kept, go = QComboBox(), QLineEdit(), QComboBox(), QPushButton(translate(tr("Change")))
-    which.setObjectName("count_which")
+    which, kept = WordChoice("count_which", tr("gear")), WordChoice("count_kept", tr("gear that is kept"))
+    line, go = QLineEdit(), QPushButton(translate(tr("Change")))
     line.setObjectName("count_value")
-    kept.setObjectName("count_kept")
+    line.setProperty("calm", True)
     go.setObjectName("count_go")
-    line.setMaximumWidth(56)
+    line.setFixedWidth(56)
     line.setAccessibleName(translate(tr("new tooth count")))
     for i, name in enumerate(NAMES):
-        which.addItem(translate(tr("teeth of the {name}", name=name)), i)
-        kept.addItem(translate(tr("keep the {name}", name=name)), i)
+        which.addItem(tr("the {name}", name=name), i)
+        kept.addItem(tr("the {name}", name=name), i)
     kept.setCurrentIndex(1)
-    for w in (which, line, kept, go):
-        row.addWidget(w)
-    column.addLayout(row)  # type: ignore[attr-defined]
+    parts: dict[str, QWidget] = {"which": which, "count": line, "kept": kept, "go": go}
+    told = tr("Give {which} {count} teeth and keep {kept}. {go}", **{name: slot(name) for name in parts})
+    sheet.add_question(column, [Topic(tr("One count"), [Sentence(told)])], parts)
     text = _small("", "short")
     text.setObjectName("count_words")
-    column.addWidget(text)  # type: ignore[attr-defined]
+    column.addWidget(text)
     offers = QHBoxLayout()
-    column.addLayout(offers)  # type: ignore[attr-defined]
+    column.addLayout(offers)
 
     def offer(near: list[tuple[int, int, int]]) -> None:
         """The nearest sets that work, each to be taken by a click."""
@@ -126,10 +130,6 @@ class Search:
         sheet.destroyed.connect(lambda _gone: self.task.give_up() if self.task is not None else None)
         self.what = subject(session.design, k)
         column = sheet.add_column()
-        head = Label(tr("Counts for a ratio"))
-        th.set_text_role(head, "copper", bold=True)
-        column.addWidget(head)
-        row = QHBoxLayout()
         duty = session.design.train.duty
         n = set_number(session.design, k)
         now = session.results.sets[n].values.u if n is not None else session.results.train.get("u", 1.0)
@@ -141,47 +141,42 @@ class Search:
             ("least", tr("teeth from"), "15"),
             ("most", tr("to"), "120"),
         ):
-            self._line(row, name, text, value)
-        row.addStretch(1)
-        column.addLayout(row)
-        row = QHBoxLayout()
+            self._line(name, text, value)
         for name, text in (("a", tr("centre distance up to")), ("d", tr("diameter up to"))):
-            self._line(row, name, text, "any")
+            self._line(name, text, "any")
         go = QPushButton(translate(tr("Search")))
         go.setObjectName("search_go")
         go.clicked.connect(self.run)
-        row.addWidget(go)
-        row.addStretch(1)
-        column.addLayout(row)
-        self.split = QComboBox()
-        self.split.setObjectName("search_split")
-        self.split.setAccessibleName(translate(tr("How the ratio is split")))
+        self.split = WordChoice("search_split", tr("How the ratio is split"))
         for key, words in SPLITS.items():
-            self.split.addItem(translate(tr("ratios {words}", words=words) if key == "falling" else words), key)
+            self.split.addItem(tr("ratios {words}", words=words) if key == "falling" else words, key)
         self.split.currentIndexChanged.connect(lambda _i: self.run())
         own = SET_SEARCHES.get(self.what)
         self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
-        self.split.setVisible(self.in_line)
-        column.addWidget(self.split)
-        self.other = QComboBox()
-        self.other.setObjectName("search_modules")
-        self.other.setAccessibleName(translate(tr("Modules of the second mesh")))
-        for words, any_module in (
-            (tr("one module for both meshes"), False),
-            (tr("any standard module for the second mesh"), True),
-        ):
-            self.other.addItem(translate(words), any_module)
+        self.other = WordChoice("search_modules", tr("Modules of the second mesh"))
+        self.other.addItem(tr("one module for both meshes"), False)
+        self.other.addItem(tr("any standard module for the second mesh"), True)
         self.other.currentIndexChanged.connect(lambda _i: self.run())
-        self.other.setVisible(own is not None and own.modules)
-        column.addWidget(self.other)
+        parts: dict[str, QWidget] = {**self.lines, "go": go}
+        if self.in_line:
+            parts["split"] = self.split
+        if own is not None and own.modules:
+            parts["other"] = self.other
+        at = {name: slot(name) for name in (*parts, "split", "other")}
+        sentences = [
+            Sentence(tr("A ratio of {u} within ± {tol} %, with {least} to {most} teeth.", **at)),
+            Sentence(tr("Split: {split}.", **at)),
+            Sentence(tr("Modules: {other}.", **at)),
+            Sentence(tr("Centre distance up to {a}, diameters up to {d}. {go}", **at)),
+        ]
+        sheet.add_question(column, [Topic(tr("Counts for a ratio"), sentences)], parts)
         shown = [tr("counts"), "ratio", tr("off, %"), *(() if own is None else own.columns)]
         self.columns = [*shown, *([tr("bears")] if self.in_line else []), tr("meets"), "a", "⌀"]
         cells = self._cells()
-        # Next to the set there is little room; without it the columns share the whole width.
-        self.table = RowsView({name: cells[name] for name in self.columns}, stretch=n is None)
+        self.table = RowsView(drawn({name: cells[name] for name in self.columns}), stretch=False)
         self.table.setObjectName("offers")
         self.table.setAccessibleName(translate(tr("Offers of tooth counts")))
-        self.table.verticalHeader().setDefaultSectionSize(23)
+        self.pictures = Offers(sheet, self.table, self._asked)
         if n is not None:
             th.set_style(self.table, "form", "narrow")
         self.table.horizontalHeader().setSortIndicatorShown(False)
@@ -199,16 +194,16 @@ class Search:
         column.addWidget(self.told)
         self.run()
 
-    def _line(self, row: QHBoxLayout, name: str, text: str, value: str) -> None:
-        label = _small(text)
-        label.setWordWrap(False)
+    def _asked(self, offers: list[Offer]) -> tuple[Any, ...]:
+        return "cooper.editing.offered:each_taken", self.session.design, self.k, offers
+
+    def _line(self, name: str, text: str, value: str) -> None:
         line = QLineEdit(value)
         line.setObjectName(f"search_{name}")
+        line.setProperty("calm", True)
         line.setAccessibleName(translate(tr("search: {text}", text=text)))
-        line.setMaximumWidth(64)
+        line.setFixedWidth(64)
         line.returnPressed.connect(self.run)
-        row.addWidget(label)
-        row.addWidget(line)
         self.lines[name] = line
 
     def _length(self, name: str) -> float:
@@ -286,6 +281,8 @@ class Search:
 
     def sort(self, column: int) -> None:
         """Order the offers by a column; clicked again the other way round."""
+        if column >= len(self.columns):
+            return
         name = self.columns[column]
         values = {
             "counts": lambda o: o.z,

@@ -16,6 +16,7 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.set_search import Search, _counts_row, _small
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
@@ -78,7 +79,6 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) -> None:
     one = session.design.train.sets[n]
     base = f"train.sets.{n}"
-    left = sheet.add_column()
 
     def role_words(a: str, b: str, c: str | None) -> str:
         return tr("{a} → {b}", a=a, b=b) + (tr(", {c} held", c=c) if c else "")
@@ -97,7 +97,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         return role_words(now.input, now.output, now.held)
 
     shafts = Choice(session, "set_roles", tr("power goes"), role_now, role_options)
-    rows: list[object] = [shafts]
+    rows: list[Field | Choice] = [shafts]
     if one.arranged.around:
         rows += [
             path_field("n_planets", "n_planets", None, f"{base}.planets"),
@@ -144,10 +144,39 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 },
             )
         )
-    sheet.add_group(left, one.arranged.words, rows)  # type: ignore[arg-type]
+    sheet.add_brief(set_topics(one.arranged.words), rows)
+    left = sheet.inside.last_column()
     _set_numbers(session, theme, sheet, n, left)
     if one.arranged.plain_planets:
         _counts_row(session, sheet, k, n, left)
+
+
+def set_topics(arrangement: str) -> list[Topic]:
+    """A set as one would tell it; what it does not have is left out by its sheet."""
+    at = {name: slot(name) for name in SET_SLOTS}
+    return [
+        Topic(
+            arrangement,
+            [
+                Sentence(tr("Power goes {set_roles}.", **at)),
+                Sentence(tr("{n_planets} planets; {floating}.", **at)),
+                Sentence(tr("Between the planets: {free_sun}.", **at)),
+                Sentence(tr("The centre distances agree by {agree}.", **at)),
+                Sentence(
+                    tr(
+                        "Usual: load sharing {K_gamma_set}; else it follows from the stiffness {k_pl} and the "
+                        "deviation {e_pl}.",
+                        **at,
+                    ),
+                    light=True,
+                ),
+            ],
+        )
+    ]
+
+
+SET_SLOTS = ("set_roles", "n_planets", "floating", "free_sun", "agree", "K_gamma_set", "k_pl", "e_pl")
+"""The values of a set: each stands in one sentence, where the set has it."""
 
 
 def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: QVBoxLayout) -> None:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QPalette
 from PySide6.QtWidgets import (
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QPushButton,
     QVBoxLayout,
@@ -22,12 +21,14 @@ from cooper.desk.base.slices import Slices
 from cooper.desk.widgets.brief import Brief, Topic
 from cooper.desk.widgets.choices import Choice, TextChoice
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.labels import Label, write
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.lanes import Lanes
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.fields import Field
+from cooper.editing.usual import back_to_usual, has_usual, is_usual
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
+from cooper.results.deciding import deciding
 
 AFTER_MS = 15
 """When tables and pictures of a sheet follow an edit: by then the edit is painted."""
@@ -47,6 +48,7 @@ class Sheet(QFrame):
         self.renew: Callable[[], dict[str, Field]] | None = None
         self.rebuild: Callable[[], None] = lambda: None
         self._places: list[QWidget] = []
+        self.briefs: list[Brief] = []
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
@@ -56,8 +58,20 @@ class Sheet(QFrame):
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
         close.clicked.connect(self.dismiss)
+        self.differs, self.usual = QPushButton(), QPushButton(translate(tr("Back to the usual")))
+        self.differs.setObjectName("sheet_differs")
+        self.differs.setCheckable(True)
+        self.differs.setProperty("chip", True)
+        self.differs.toggled.connect(lambda _on: self._mark())
+        self.usual.setObjectName("sheet_usual")
+        self.usual.setProperty("plain", True)
+        self.usual.clicked.connect(self.back_to_usual)
         head.addWidget(self.title)
         head.addStretch(1)
+        for button in (self.differs, self.usual):
+            # Only where something stands in sentences.
+            button.hide()
+            head.addWidget(button)
         head.addWidget(close)
         outer.addLayout(head)
         area = ClearArea(QPalette.ColorRole.Base)
@@ -92,66 +106,7 @@ class Sheet(QFrame):
         th.set_text_role(head, "copper", bold=True)
         column.addWidget(head)
 
-    def _titled(self, column: QVBoxLayout, title: str, between: int = 4) -> QGridLayout:
-        """A title and the rows under it, still empty."""
-        self._head(column, title)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(between)
-        column.addLayout(grid)
-        return grid
-
-    def _told(self, grid: QGridLayout, n: int, text: str) -> Label:
-        """The meaning of a row at its left."""
-        meaning = Label(text)
-        th.set_text_role(meaning, "muted", th.SMALL)
-        grid.addWidget(meaning, n, 0)
-        return meaning
-
-    def add_pairs(
-        self,
-        column: QVBoxLayout,
-        title: str,
-        heads: tuple[str, ...],
-        rows: list[tuple[str, tuple[Field | Choice, ...]]],
-    ) -> None:
-        """A titled group of rows with a tag for each of several things, whose names stand above."""
-        grid = self._titled(column, title, 3)
-        for n, name in enumerate(heads, 1):
-            above = Label(name)
-            th.set_text_role(above, "muted", th.SMALL, bold=True)
-            grid.addWidget(above, 0, n)
-        for k, (meaning, each) in enumerate(rows, 1):
-            self._told(grid, k, meaning)
-            for n, row in enumerate(each, 1):
-                if isinstance(row, Choice):
-                    self.choices.append(row)
-                    widget: QWidget = row
-                else:
-                    widget = self.fields[row.key] = Tag(self.session, row, self.theme, self.inside)
-                self._places.append(widget)
-                grid.addWidget(widget, k, n, Qt.AlignmentFlag.AlignLeft)
-        grid.setColumnStretch(0, 1)
-
-    def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
-        """A titled group of rows, each with its meaning at the left and its tag at the right."""
-        grid = self._titled(column, title)
-        for n, row in enumerate(rows):
-            meaning = self._told(grid, n, "")
-            write(meaning, row.meaning)
-            meaning.setWordWrap(True)
-            meaning.setMaximumWidth(300)
-            if isinstance(row, Choice):
-                self.choices.append(row)
-                widget: QWidget = row
-            else:
-                widget = self.fields[row.key] = Tag(self.session, row, self.theme, self.inside)
-            self._places.append(widget)
-            grid.addWidget(widget, n, 1, Qt.AlignmentFlag.AlignLeft)
-        grid.setColumnStretch(0, 1)
-        column.addSpacing(8)
-
-    def add_brief(self, topics: list[Topic], rows: list[Field | Choice]) -> Brief:
+    def add_brief(self, topics: list[Topic], rows: Sequence[Field | Choice | TextChoice]) -> Brief:
         """A column of topics written as sentences; the slots have the keys of ``rows``."""
         brief = Brief(self.theme, self.inside)
         parts: dict[str, QWidget] = {}
@@ -160,22 +115,61 @@ class Sheet(QFrame):
                 self.choices.append(row)
                 row.setParent(brief)
                 parts[row.key] = row
+            elif isinstance(row, TextChoice):
+                self.texts.append(row)
+                row.setParent(brief)
+                row.setFixedWidth(130)
+                parts[row.key] = row
             else:
                 parts[row.key] = self.fields[row.key] = Tag(self.session, row, self.theme, brief)
         self._places += brief.show_topics(topics, parts)
+        self.briefs.append(brief)
         self.inside.add_column(1).addWidget(brief)
         return brief
 
-    def add_texts(self, column: QVBoxLayout, title: str, rows: list[TextChoice]) -> None:
-        """A titled group of words that are typed."""
-        grid = self._titled(column, title)
-        for n, row in enumerate(rows):
-            self._told(grid, n, row.meaning)
-            row.setMinimumWidth(130)
-            grid.addWidget(row, n, 1)
-            self._places.append(row)
-            self.texts.append(row)
-        column.addSpacing(8)
+    def add_question(self, column: QVBoxLayout, topics: list[Topic], parts: dict[str, QWidget]) -> Brief:
+        """Sentences with entries and words that are asked of a search, not part of the design; in a column."""
+        brief = Brief(self.theme, self.inside)
+        for part in parts.values():
+            part.setParent(brief)
+        self._places += brief.show_topics(topics, parts)
+        column.addWidget(brief)
+        return brief
+
+    def parts_with_usual(self) -> dict[QWidget, str]:
+        """The values of the sheet that stand at one place of the document, with the place, where one is usual."""
+        design = self.session.design
+        paths: dict[QWidget, str] = {tag: tag.field.path for tag in self.fields.values()}
+        paths |= {choice: choice.path for choice in self.choices}
+        return {part: path for part, path in paths.items() if path and has_usual(design, path)}
+
+    def back_to_usual(self) -> None:
+        """Give all values of the sheet back what is usual for them, as one edit."""
+        paths = list(self.parts_with_usual().values())
+        label = tr("{sheet}: back to the usual", sheet=self.accessibleName())
+        fault = self.session.attempt(lambda d, _r: back_to_usual(d, paths), label, "usual").fault
+        if fault is not None:
+            self.session.told.emit(fault)
+
+    def _mark(self) -> None:
+        """Mark what is as usual and what decides; leave what differs alone where that is asked."""
+        if not self.briefs:
+            return
+        design = self.session.design
+        decides = deciding(design.train, self.session.results)
+        with_usual = self.parts_with_usual()
+        usual = {part for part, path in with_usual.items() if is_usual(design, path)}
+        for tag in self.fields.values():
+            place, symbol = tag.field.place.rstrip("."), tag.field.symbol
+            tag.mark(tag in usual if tag in with_usual else None, decides.get((place, symbol), ""))
+        for choice in self.choices:
+            th.set_text_role(choice, "muted" if choice in usual else "ink")
+        other = set(with_usual) - usual
+        self.differs.setText(translate(tr("What differs: {count}", count=len(other))))
+        self.differs.setEnabled(bool(other) or self.differs.isChecked())
+        self.usual.setEnabled(bool(other))
+        for brief in self.briefs:
+            brief.show_only(other if self.differs.isChecked() else None)
 
     def add_drawing(self, column: QVBoxLayout, title: str, drawing: QWidget, tags: dict[str, Tag]) -> None:
         """A titled drawing that carries tags of its own."""
@@ -189,6 +183,9 @@ class Sheet(QFrame):
         """Close the columns and let Tab run down each of them in turn."""
         for a, b in pairwise(self._places):
             QWidget.setTabOrder(a, b)
+        for button in (self.differs, self.usual):
+            button.setVisible(bool(self.briefs))
+        self._mark()
         self.inside.close_columns()
 
     def refresh(self) -> None:
@@ -203,6 +200,7 @@ class Sheet(QFrame):
             choice.refresh()
         for text in self.texts:
             text.refresh()
+        self._mark()
 
     def shows(self, fields: dict[str, Field]) -> bool:
         """Whether just these fields stand on the sheet."""

@@ -6,12 +6,10 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QComboBox,
     QFileDialog,
-    QHBoxLayout,
     QLabel,
     QPushButton,
     QWidget,
@@ -22,9 +20,11 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html, words
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.duty import Level
 from cooper.editing.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
 from cooper.errors import OutOfRange, message_of
@@ -114,6 +114,12 @@ class LevelTable(CellsView):
             super().keyPressEvent(event)
 
 
+EXAMPLE = ("normal", 1 / 3)
+"""The shape that is shown where there is no spectrum, and its least torque."""
+GRIP = 7.0
+"""How near an edge is taken; px."""
+
+
 class DamagePicture(QWidget):
     """The levels as steps over their share of the life, and below them the damage of each to every gear of the
     stage."""
@@ -124,33 +130,114 @@ class DamagePicture(QWidget):
         self.setObjectName("damage_picture")
         self.setAccessibleName(translate(tr("Damage of each level")))
         self.setMinimumSize(400, 380)
+        self.setMouseTracking(True)
         self.found: tuple[Service, Service] | None = None
+        self.levels: tuple[Level, ...] = ()
+        self.example = False
+        """Whether what is drawn is an example that one can take, as the design has no spectrum."""
+        self._drag: tuple[int, str] | None = None
         self.draw_anew()
 
     def draw_anew(self) -> None:
         self.found = None
         train = self.session.design.train
-        if train.duty.spectrum and self.stage < len(train.stages):
+        self.example = not train.duty.spectrum
+        self.levels = train.duty.spectrum or with_shape(self.session.design, *EXAMPLE).train.duty.spectrum
+        if self.stage < len(train.stages):
             with np.errstate(all="ignore"):
-                self.found = service_life(stages_of(train)[self.stage][0], train.duty.spectrum)
+                self.found = service_life(stages_of(train)[self.stage][0], self.levels)
+        self.setAccessibleDescription(translate(self._told()))
         self.update()
+
+    def _told(self) -> str:
+        """The levels in words."""
+        rows = (tr("{T:.0f} % for {q:.3g}", T=100 * v.T_rel, q=v.q_t) for v in self._order())
+        return tr("Torque over its share: {rows}", rows=join("; ", rows))
+
+    def _order(self) -> list[Level]:
+        return sorted(self.levels, key=lambda v: -v.T_rel)
+
+    def _frame(self) -> QRectF:
+        return QRectF(52, 26, self.width() - 70, 120)
+
+    def boxes(self) -> list[QRectF]:
+        """Where each level is drawn, the greatest first."""
+        f, order = self._frame(), self._order()
+        total, most, x = sum(v.q_t for v in order), max(max((v.T_rel for v in order), default=1.0), 1.0), f.left()
+        boxes = []
+        for v in order:
+            width, height = f.width() * v.q_t / total, f.height() * v.T_rel / most
+            boxes.append(QRectF(x, f.bottom() - height, width, height))
+            x += width
+        return boxes
+
+    def grip_at(self, at: QPointF) -> tuple[int, str] | None:
+        """The level whose top or right edge lies under a place, the first named as its torque, the other its share."""
+        boxes = self.boxes()
+        for n, box in enumerate(boxes[:-1]):
+            if abs(at.x() - box.right()) < GRIP / 2 and boxes[n + 1].top() - GRIP < at.y() < box.bottom():
+                return n, "share"
+        for n, box in enumerate(boxes):
+            if box.left() <= at.x() <= box.right() and abs(at.y() - box.top()) < GRIP:
+                return n, "torque"
+        return None
+
+    def pulled(self, at: QPointF) -> tuple[Level, ...]:
+        """The levels with what is held pulled to a place: torque to 1 %, the share taken from its neighbour."""
+        assert self._drag is not None
+        (n, what), f, order = self._drag, self._frame(), self._order()
+        total, most = sum(v.q_t for v in order), max(max(v.T_rel for v in order), 1.0)
+        if what == "torque":
+            T_rel = round(min(max((f.bottom() - at.y()) / f.height() * most, 0.01), 5.0), 2)
+            order[n] = order[n].replace_unchecked(T_rel=T_rel)
+        else:
+            both = order[n].q_t + order[n + 1].q_t
+            q_t = (at.x() - self.boxes()[n].left()) / f.width() * total
+            q_t = float(f"{min(max(q_t, 0.001 * both), 0.999 * both):.3g}")
+            order[n] = order[n].replace_unchecked(q_t=q_t)
+            order[n + 1] = order[n + 1].replace_unchecked(q_t=round(both - q_t, 9))
+        return tuple(order)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._drag = self.grip_at(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            grip = self.grip_at(event.position())
+            shapes = {"torque": Qt.CursorShape.SizeVerCursor, "share": Qt.CursorShape.SizeHorCursor}
+            self.setCursor(shapes[grip[1]] if grip else Qt.CursorShape.ArrowCursor)
+            return
+        # Levels keep their order while one is pulled, so that the hand stays on the one that it took.
+        n, _what = self._drag
+        levels = self.pulled(event.position())
+        over, under = (levels[n - 1].T_rel if n else 5.0), (levels[n + 1].T_rel if n + 1 < len(levels) else 0.0)
+        if under <= levels[n].T_rel <= over:
+            self.levels = levels
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            return
+        self._drag = None
+        levels, n = list(self.levels), len(self.levels)
+        if tuple(levels) != self.session.design.train.duty.spectrum:
+            label = tr("load spectrum, {levels} levels", levels=n)
+            self.session.attempt(lambda d, _r: with_levels(d, levels), label)
+        self.draw_anew()
+
+    def take_example(self) -> None:
+        """Make the example that is drawn the spectrum of the duty."""
+        self.session.edit(lambda d, _r: with_shape(d, *EXAMPLE), tr("load spectrum: example"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t, small = self.theme, th.font(th.SMALL)
+        _t, _small = self.theme, th.font(th.SMALL)
         if self.found is None:
-            words(
-                p,
-                tr("No spectrum: the load is steady, with the application factor K_A."),
-                small,
-                t.color("muted"),
-                4,
-                20,
-            )
             return
-        levels = self.session.design.train.duty.spectrum
-        self._steps(p, QRectF(52, 26, self.width() - 70, 120), levels)
+        if self.example:
+            p.setOpacity(0.55)
+        self._steps(p, self._frame())
         stage = self.session.results.stages[self.stage]
         rows = [
             (
@@ -164,17 +251,26 @@ class DamagePicture(QWidget):
         for n, (name, damage, safety) in enumerate(rows):
             self._damage(p, QRectF(112, 190 + 46 * n, self.width() - 300, 18), name, damage, safety)
 
-    def _steps(self, p: QPainter, f: QRectF, levels: tuple[Level, ...]) -> None:
+    def _steps(self, p: QPainter, f: QRectF) -> None:
         t, small = self.theme, th.font(th.SMALL)
-        order = sorted(levels, key=lambda v: -v.T_rel)
-        total, most = sum(v.q_t for v in levels), max(max(v.T_rel for v in levels), 1.0)
-        words(p, tr("torque over its share of the life, greatest first"), small, t.color("ink"), f.left(), f.top() - 10)
-        x = f.left()
-        for v in order:
-            width = f.width() * v.q_t / total
-            height = f.height() * v.T_rel / most
-            p.fillRect(QRectF(x, f.bottom() - height, max(width - 0.6, 0.6), height), t.color("driver_fill"))
-            x += width
+        most = max(max(v.T_rel for v in self.levels), 1.0)
+        head = (
+            tr("an example and what it would do: the load is steady so far")
+            if self.example
+            else tr("torque over its share of the life, greatest first; tops and edges can be pulled")
+        )
+        words(p, head, small, t.color("ink"), 4, f.top() - 10)
+        for n, (v, box) in enumerate(zip(self._order(), self.boxes(), strict=True)):
+            held = self._drag is not None and self._drag[0] == n
+            p.fillRect(
+                QRectF(box.left(), box.top(), max(box.width() - 0.6, 0.6), box.height()),
+                t.color("copper" if held else "driver_fill"),
+            )
+            p.setPen(QPen(t.color("driver"), th.FINE))
+            p.drawLine(box.topLeft(), box.topRight())
+            if held:
+                told = tr("{T:.0f} %, share {q:.3g}", T=100 * v.T_rel, q=v.q_t)
+                words(p, told, small, t.color("copper"), box.left() + 4, box.top() - 4)
         y = f.bottom() - f.height() / most
         p.setPen(QPen(t.color("copper"), th.HAIR, Qt.PenStyle.DashLine))
         p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y))
@@ -223,21 +319,20 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     message.setWordWrap(True)
     table = LevelTable(session, message, theme)
     left.addWidget(table, 1)
-    shape = QComboBox()
-    shape.setObjectName("spectrum_shape")
-    shape.setAccessibleName(translate(tr("Standard shape")))
-    shape.addItem(translate(tr("standard shape …")))
+    shape = WordChoice("spectrum_shape", tr("Standard shape"))
+    shape.addItem(tr("standard shape …"))
     for key, text in SHAPES.items():
         for least in (0.0, 1 / 3, 2 / 3):
-            shape.addItem(translate(tr("{text}, down to {least:.0f} %", text=text, least=100 * least)), (key, least))
-    row = QHBoxLayout()
+            shape.addItem(tr("{text}, down to {least:.0f} %", text=text, least=100 * least), (key, least))
     load, none = QPushButton(translate(tr("Open CSV …"))), QPushButton(translate(tr("No spectrum")))
+    take = QPushButton(translate(tr("Take the example")))
+    take.setObjectName("spectrum_take")
     load.setObjectName("spectrum_open")
     none.setObjectName("spectrum_none")
-    for widget in (load, none):
-        row.addWidget(widget)
-    left.addWidget(shape)
-    left.addLayout(row)
+    parts: dict[str, QWidget] = {"shape": shape, "take": take, "open": load, "none": none}
+    at = {name: slot(name) for name in parts}
+    asked = [Sentence(tr("Levels: {shape}", **at)), Sentence(tr("{take} {open} {none}", **at))]
+    sheet.add_question(left, [Topic(tr("Levels"), asked)], parts)
     left.addWidget(message)
     hint = Label(html(tr("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum.")))
     hint.setTextFormat(Qt.TextFormat.RichText)
@@ -264,14 +359,21 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     shape.activated.connect(picked)
     load.clicked.connect(opened)
     none.clicked.connect(lambda: table.take(""))
+    take.clicked.connect(picture.take_example)
+
+    def offer() -> None:
+        take.setEnabled(picture.example)
+        none.setEnabled(not picture.example)
 
     def follow() -> None:
         if isValid(picture):
             picture.draw_anew()
+            offer()
             if not table.hasFocus() and table.state() != QAbstractItemView.State.EditingState:
                 table.fill()
 
     sheet.watch(follow)
+    offer()
     return sheet
 
 

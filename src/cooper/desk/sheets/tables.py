@@ -4,14 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
     QHeaderView,
     QLabel,
-    QPushButton,
     QWidget,
 )
 from shiboken6 import isValid
@@ -22,14 +17,12 @@ from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label
-from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
 from cooper.errors import OutOfRange
-from cooper.i18n.text import join, tr
+from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.results.compare import Line, compare
 
 
 def _label(words: str, role: str = "muted", bold: bool = False) -> QLabel:
@@ -146,100 +139,6 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     return sheet
 
 
-def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
-    """Two states side by side: what was changed, what it did to every check and to the main results."""
-    sheet = Sheet(session, theme, parent)
-    sheet.title.setText(translate(tr("Two states side by side")))
-    sheet.setAccessibleName(translate(tr("Two states side by side")))
-    column = sheet.add_column()
-    row = QHBoxLayout()
-    boxes = [QComboBox(), QComboBox()]
-    for box, name in zip(boxes, ("compare_first", "compare_second"), strict=True):
-        box.setObjectName(name)
-        row.addWidget(box, 1)
-    column.addLayout(row)
-    table = RowsView(
-        {"quantity": lambda r: r[0], "first": lambda r: r[1], "second": lambda r: r[2], "moved": lambda r: r[3]},
-        stretch=False,
-        color=lambda r: theme.color(r[4]),
-    )
-    table.setObjectName("compare_table")
-    table.setAccessibleName(translate(tr("Two states side by side")))
-    table.horizontalHeader().setStretchLastSection(True)
-    column.addWidget(table, 1)
-    alone = Label(tr("There is one state so far: change something, and both stand side by side."))
-    alone.setObjectName("compare_alone")
-    th.set_text_role(alone, "muted", th.SMALL)
-    column.addWidget(alone)
-
-    def names() -> list[str]:
-        return [
-            tr("{n}  {value}", n=n, value=s.name or s.label) + ("  (now)" if n == session.at else "")
-            for n, s in enumerate(session.states)
-        ]
-
-    def lines() -> list[Line]:
-        states = [session.states[min(max(box.currentIndex(), 0), len(session.states) - 1)] for box in boxes]
-        return compare((states[0].design, states[0].results), (states[1].design, states[1].results))
-
-    def shown(line: Line, value: float | str | None) -> str:
-        if value is None:
-            return "–"
-        if isinstance(value, str):
-            return value
-        return number_with_unit(float(value), line.kind, session.system) if line.kind else tr("{value:g}", value=value)
-
-    def fill_boxes() -> None:
-        if not isValid(table):
-            return
-        before = session.state.parent if session.state.parent is not None else session.at
-        for box, at in zip(boxes, (before, session.at), strict=True):
-            box.blockSignals(True)
-            box.clear()
-            box.addItems(translate(names()))
-            box.setCurrentIndex(at)
-            box.blockSignals(False)
-        fill()
-
-    def fill() -> None:
-        alone.setVisible(len(session.states) == 1)
-        group = ""
-        result: list[tuple[str, str, str, str, str]] = []
-        for line in lines():
-            if line.group != group:
-                group = line.group
-                result.append((group, "", "", "", "copper"))
-            mark = {"rose": tr("▲ rose"), "fell": tr("▼ fell")}.get(line.moved, "" if line.same else "changed")
-            role = "muted" if line.same else "ink"
-            result.append((line.name, shown(line, line.first), shown(line, line.second), mark, role))
-        table.show_rows(result)
-
-    def copy() -> None:
-        rows = ["\t".join(("quantity", *(box.currentText() for box in boxes), "moved"))]
-        rows += ["\t".join((n.name, shown(n, n.first), shown(n, n.second), n.moved)) for n in lines()]
-        QGuiApplication.clipboard().setText(translate(join("\n", rows)))
-
-    button = QPushButton(translate(tr("Copy as a table")))
-    button.setObjectName("copy_compare")
-    button.clicked.connect(copy)
-    column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
-    for box in boxes:
-        box.currentIndexChanged.connect(lambda _n: fill())
-    sheet.watch(fill_boxes)
-    fill_boxes()
-    return sheet
-
-
-register_sheet(
-    SheetEntry(
-        "compare",
-        tr("Lay two states side by side"),
-        "Ctrl+0",
-        lambda w: compare_sheet(w.session, w.theme, w.bench),
-        (760, 585),
-        8,
-    )
-)
 register_sheet(
     SheetEntry(
         "formulas",

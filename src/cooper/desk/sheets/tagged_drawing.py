@@ -20,6 +20,7 @@ class TaggedDrawing(QWidget):
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
         super().__init__()
         self.session, self.theme, self.k, self.i = session, theme, stage, i
+        self.fields = fields
         self.tags = {f.symbol: Tag(session, f, theme, self) for f in fields}
         self.setMinimumSize(205, max(150, (HEIGHT + self.APART) * len(fields) + self.FOOT))
         self._arrange()

@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QScrollArea
 
 from cooper.desk.shell.commands import Command, CommandList
+from cooper.desk.widgets.choices import Choice
 from cooper.desk.widgets.tag import Tag
 from cooper.document.units import number_with_unit
-from cooper.editing.all_fields import Place, all_fields, matching
+from cooper.editing.all_fields import Found, Place, all_choices, all_fields, matching
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 
@@ -29,7 +30,7 @@ class ValueList(CommandList):
     def __init__(self, window: Window) -> None:
         super().__init__(list, window)
         self.window_of = window
-        self.places: list[Place] = []
+        self.places: list[Found] = []
         self.setAccessibleName(translate(tr("Values")))
         self.line.setAccessibleName(translate(tr("Find a value")))
         self.line.setPlaceholderText(translate(tr("A value: its symbol, name or meaning")))
@@ -39,7 +40,8 @@ class ValueList(CommandList):
             altered.connect(self.hide)
 
     def open(self, start: str = "") -> None:
-        self.places = list(all_fields(self.window_of.session.design))
+        design = self.window_of.session.design
+        self.places = [*all_fields(design), *all_choices(design)]
         super().open()
         self.line.setText(start)
 
@@ -52,7 +54,9 @@ class ValueList(CommandList):
         self.fill(self.commands)
         self.none.setVisible(bool(self.line.text().strip()) and not found)
 
-    def _told(self, place: Place) -> str:
+    def _told(self, place: Found) -> str:
+        if not isinstance(place, Place):
+            return place.words
         session, field = self.window_of.session, place.field
         value = field.read(session.design, session.results)
         shown = translate(field.empty) if value is None else number_with_unit(value, field.kind, session.system)
@@ -60,7 +64,7 @@ class ValueList(CommandList):
         return f"{symbol}   {translate(shown)}   {rest}"
 
 
-def go_to(window: Window, place: Place) -> None:
+def go_to(window: Window, place: Found) -> None:
     """Open the sheet of a value, or the drawing, with the value selected."""
     if window.pages.currentIndex():
         window.leave_survey()
@@ -69,17 +73,22 @@ def go_to(window: Window, place: Place) -> None:
     if place.sheet:
         window.open_sheet(place.sheet)
         sheet = window.sheet
-        tags = dict(sheet.fields) if sheet is not None else {}
+        parts: list[Tag | Choice] = [*sheet.fields.values(), *sheet.choices] if sheet is not None else []
     else:
         window.over_bench.drop()
         window.bench.set_lens("teeth")
-        tags = {tag.field.key: tag for tag in window.bench.tags.values()}
-    tag = tags.get(place.field.key)
-    if tag is not None:
-        _show(tag)
+        parts = list(window.bench.tags.values())
+    part = next((p for p in parts if key_of(p) == place.key), None)
+    if part is not None:
+        _show(part)
 
 
-def _show(tag: Tag) -> None:
+def key_of(part: Tag | Choice) -> str:
+    """The key of what a tag shows, or a choice."""
+    return part.field.key if isinstance(part, Tag) else part.key
+
+
+def _show(tag: Tag | Choice) -> None:
     parent = tag.parentWidget()
     while parent is not None and not isinstance(parent, QScrollArea):
         parent = parent.parentWidget()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -16,6 +16,8 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.labels import plain_tip
+from cooper.desk.widgets.offer_marks import extent, paint_margins, paint_train
+from cooper.desk.widgets.previewed import lay
 from cooper.desk.widgets.typeset import (
     advance,
     draw,
@@ -206,16 +208,27 @@ class CheckRow(QAbstractButton):
             p.fillRect(QRectF(at(self.before) - 0.9, BAR_Y - 6, 1.8, 12), t.color("copper"))
 
 
+DRAWN = 36
+"""Height of the drawing of what a Lever offers; px."""
+MOST_GROWN = 1.3
+"""How much larger than now a train is drawn whole."""
+
+
+AWAY = (QEvent.Type.Leave, QEvent.Type.FocusOut, QEvent.Type.Hide)
+"""What ends the look at an offer."""
+
+
 class LeverRow(QAbstractButton):
     """One Lever: what to set and what it does otherwise; a click tries it."""
 
     def __init__(self, session: Session, theme: th.Theme, lever: Lever, key: str, parent: QWidget) -> None:
         super().__init__(parent)
         self.session, self.theme, self.lever, self.key = session, theme, lever, key
+        self._under: Results | None = None
         self.setObjectName(f"lever_{lever.label.replace(' ', '_')}")
-        self.setFixedHeight(38)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.moves = lever.design is not None and lever.design != session.design
+        self.setFixedHeight(38 + (DRAWN if self.moves else 0))
         self.setEnabled(self.moves)
         if self.moves:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -293,3 +306,24 @@ class LeverRow(QAbstractButton):
         shown = elided(self.value_text(), value_font, self.width() - 100)
         words(p, shown, value_font, color, self.width() - 10, 16, right=True)
         draw(p, label_runs(self.effect_text(), t.color("muted" if self.isEnabled() else "faint"), th.SMALL), 10, 32)
+        if self.moves and self.lever.results is not None:
+            self._offer(p, self.lever.results)
+
+    def _offer(self, p: QPainter, results: Results) -> None:
+        """The train and its least margins with the Lever, those of now as a ghost; all Levers at one scale."""
+        now = self.session.results
+        half = (self.width() - 30) / 2
+        wide, high = extent(now).width(), extent(now).height()
+        scale = min(half / (MOST_GROWN * wide), (DRAWN - 4) / (MOST_GROWN * high))
+        paint_train(p, QRectF(10, 38, half, DRAWN - 4), results, now, self.theme, scale)
+        paint_margins(p, QRectF(20 + half, 38, half, DRAWN - 4), results, now, self.theme)
+
+    def event(self, event: QEvent) -> bool:
+        kind = event.type()
+        if kind in (QEvent.Type.Enter, QEvent.Type.FocusIn) and self.moves:
+            if self.session.laid is not self.lever.results:
+                self._under = self.session.laid
+            lay(self, self.session, self.lever.results)
+        elif kind in AWAY and self.session.laid is self.lever.results:
+            lay(self, self.session, self._under)
+        return super().event(event)

@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from PySide6.QtWidgets import (
-    QLineEdit,
-)
+from PySide6.QtCore import QSize
+from PySide6.QtWidgets import QLineEdit
 
 from cooper.desk.base import theme as th
+from cooper.desk.widgets.tag import HEIGHT
+from cooper.desk.widgets.typeset import advance
 from cooper.document.gear_data import Material
 from cooper.document.survey_spec import MaterialChoice
 from cooper.document.units import number_with_unit, parse
@@ -18,55 +19,68 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.stock.materials import groups
 
-Row = tuple[str, str, str]
-"""Key, words and kind of what is typed."""
+ENTRIES: dict[str, tuple[str, str]] = {
+    "power": (tr("power or torque"), "power"),
+    "n": (tr("speed at the input"), "speed"),
+    "u_wanted": (tr("wanted ratio"), "factor"),
+    "u_tol": (tr("tolerance of the ratio"), "share"),
+    "L_h": (tr("life"), "time"),
+    "K_A": (tr("shocks: application factor K_A"), "factor"),
+    "a_w": (tr("given centre distance"), "length"),
+    "a_most": (tr("centre distance at most"), "length"),
+    "d_most": (tr("outside diameter at most"), "length"),
+    "b_most": (tr("width of all stages at most"), "length"),
+    "l_most": (tr("length across the axes at most"), "length"),
+    "A_h": (tr("area of the housing; with it all losses count"), "area"),
+    "theta_most": (tr("oil temperature at most"), "temperature"),
+    "z_least": (tr("tooth count of a pinion or sun, from"), "count"),
+    "z_pinion": (tr("tooth count of a pinion or sun, to"), "count"),
+    "z_most": (tr("tooth count of a wheel at most"), "count"),
+    "z_ring": (tr("tooth count of a ring at most"), "count"),
+    "m_low": (tr("module, from"), "module"),
+    "m_high": (tr("module, to"), "module"),
+    "m_step": (tr("step of the module, else standard"), "module"),
+    "modules": (tr("modules there are tools for"), "list"),
+    "beta_low": (tr("helix angle, from"), "angle"),
+    "beta_high": (tr("helix angle, to"), "angle"),
+    "beta_step": (tr("step of the helix angle"), "angle"),
+    "x_low": (tr("sum of shifts, from"), "factor"),
+    "x_high": (tr("sum of shifts, to"), "factor"),
+    "x_step": (tr("step of the sum of shifts"), "factor"),
+    "b_m_low": (tr("width in modules, from"), "factor"),
+    "b_m_high": (tr("width in modules, to"), "factor"),
+    "b_steps": (tr("steps of the width"), "count"),
+    "b_d_high": (tr("width over diameter at most"), "factor"),
+    "b_round": (tr("widths rounded up to"), "length"),
+    "planets": (tr("numbers of planets"), "list"),
+    "classes": (tr("flank classes that are tried"), "list"),
+    "lean": (tr("ratio of a stage over the next one's at most"), "factor"),
+    "K_Hbeta": (tr("face load factor"), "factor"),
+    "most": (tr("candidates rated, at most"), "count"),
+}
+"""What is typed, by key: its words and its kind."""
+FIXED = ("a_w", "a_most", "d_most", "b_most", "l_most", "A_h", "theta_most")
+"""Dimensions that are fixed from outside, if any."""
+EMPTY = {
+    **dict.fromkeys(FIXED, tr("any")),
+    "m_step": tr("standard"),
+    "modules": tr("all"),
+    "classes": tr("as made"),
+    "K_Hbeta": tr("customary"),
+}
+"""What stands where nothing is typed."""
 
 
-DUTY: tuple[Row, ...] = (
-    ("power", tr("power or torque"), "power"),
-    ("n", tr("speed at the input"), "speed"),
-    ("u_wanted", tr("wanted ratio"), "factor"),
-    ("u_tol", tr("its tolerance"), "share"),
-    ("L_h", "life", "time"),
-    ("K_A", tr("shocks: application factor K_A"), "factor"),
-)
-
-
-FIXED: tuple[Row, ...] = (
-    ("a_w", tr("given centre distance"), "length"),
-    ("a_most", tr("centre distance at most"), "length"),
-    ("d_most", tr("outside diameter at most"), "length"),
-    ("b_most", tr("width of all stages at most"), "length"),
-    ("l_most", tr("length across the axes at most"), "length"),
-    ("A_h", tr("area of the housing; with it all losses count"), "area"),
-    ("theta_most", tr("oil temperature at most"), "temperature"),
-)
-
-
-VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
-    (tr("tooth count of pinion or sun"), (("z_least", "count"), ("z_pinion", "count"))),
-    (tr("tooth count of wheel, of ring at most"), (("z_most", "count"), ("z_ring", "count"))),
-    (tr("module; its step, else standard"), (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
-    (tr("modules there are tools for"), (("modules", "list"),)),
-    (tr("helix angle, and its step"), (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
-    (tr("sum of shifts, and its step"), (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
-    (tr("width in modules; steps, if stepped"), (("b_m_low", "factor"), ("b_m_high", "factor"), ("b_steps", "count"))),
-    (tr("width over diameter at most"), (("b_d_high", "factor"),)),
-    (tr("widths rounded up to"), (("b_round", "length"),)),
-    (tr("numbers of planets"), (("planets", "list"),)),
-    (tr("flank classes that are tried"), (("classes", "list"),)),
-    (tr("ratio of a stage over the next one's at most"), (("lean", "factor"),)),
-    (tr("face load factor; else customary"), (("K_Hbeta", "factor"),)),
-    (tr("candidates rated, at most"), (("most", "count"),)),
-)
-
-
-MAY_LACK = ("m_step", "K_Hbeta", *(k for k, _, _ in FIXED))
+MAY_LACK = ("m_step", "K_Hbeta", *FIXED)
 """What may be left empty."""
 
 
 MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du", "theta_bal")
 """Rules that can be shown only."""
+
+
+BETWEEN = " | "
+"""What stands between materials that are tried in turn."""
 
 
 def _short(m: Material) -> str:
@@ -123,7 +137,13 @@ class Entry(QLineEdit):
         self.setAccessibleName(translate(words))
         self.setMaxLength(200)
         self.setProperty("calm", True)
-        self.setFixedHeight(24)
+        self.setToolTip(translate(words))
+        self.textChanged.connect(lambda _text: self.updateGeometry())
+
+    def sizeHint(self) -> QSize:
+        """As wide as what stands in it: it is a word in a sentence."""
+        text = self.text() or self.placeholderText()
+        return QSize(round(min(max(advance(text, self.font()) + 22, 46), 520)), HEIGHT)
 
     def show_value(self, value: Any, system: str) -> None:
         """Show a value in the unit of the screen."""
@@ -155,4 +175,4 @@ class Entry(QLineEdit):
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""
         th.set_style(self, "fault", "true" if fault else "")
-        self.setToolTip(translate(fault))
+        self.setToolTip(translate(fault or self.words))

@@ -4,37 +4,31 @@ the survey."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
 from math import pi
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPalette
-from PySide6.QtWidgets import (
-    QCheckBox,
-    QComboBox,
-    QFrame,
-    QGridLayout,
-    QHBoxLayout,
-    QPlainTextEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtGui import QKeyEvent, QPalette, QResizeEvent
+from PySide6.QtWidgets import QCheckBox, QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.base import theme as th
+from cooper.desk.survey.arrangement_ticks import SIZE, ArrangementTick
 from cooper.desk.survey.ask_entries import (
-    DUTY,
-    FIXED,
+    BETWEEN,
+    EMPTY,
+    ENTRIES,
     MATTERS,
     MAY_LACK,
-    VARIED,
     Entry,
-    Row,
     material_line,
     read_material_line,
 )
+from cooper.desk.survey.ask_topics import ask_topics
+from cooper.desk.widgets.brief import Brief, slots_of
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.word_choice import WordChoice
 from cooper.document.base import fields_of
 from cooper.document.duty import Duty
 from cooper.document.survey_spec import ARRANGEMENTS, SHARES, SurveySpec, asked
@@ -57,7 +51,7 @@ class AskPanel(QFrame):
     go = Signal(object, object)
     closed = Signal()
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.system = "mm"
         self.setObjectName("sheet")
@@ -90,145 +84,35 @@ class AskPanel(QFrame):
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         inside = QWidget()
-        row = QHBoxLayout(inside)
-        row.setContentsMargins(0, 2, 0, 0)
-        row.setSpacing(20)
-        columns = [QVBoxLayout() for _ in range(3)]
-        for column, share in zip(columns, (7, 7, 10), strict=True):
-            column.setSpacing(4)
-            row.addLayout(column, share)
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 4, 6, 0)
+        column.setSpacing(8)
         area.setWidget(inside)
         outer.addWidget(area, 1)
-        self._duty(columns[0])
-        self._made(columns[1])
-        self._varied(columns[2])
-        for column in columns:
-            column.addStretch(1)
-        for combo in self.findChildren(QComboBox):
-            combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            combo.setMinimumContentsLength(12)
-
-    # -- made of
-
-    def _heading(self, column: QVBoxLayout, words: str) -> None:
-        label = Label(words)
-        th.set_text_role(label, "copper", bold=True)
-        column.addSpacing(6)
-        column.addWidget(label)
-
-    def _rows(self, column: QVBoxLayout, rows: tuple[Row, ...]) -> None:
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(4)
-        for n, (key, words, kind) in enumerate(rows):
-            grid.addWidget(self._label(words), n, 0)
-            entry = self.entries[key] = Entry(key, words, kind)
-            entry.setFixedWidth(112)
-            grid.addWidget(entry, n, 1)
-        grid.setColumnStretch(0, 1)
-        column.addLayout(grid)
-
-    def _label(self, words: str) -> Label:
-        label = Label(words)
-        label.setWordWrap(True)
-        th.set_text_role(label, "muted", th.SMALL)
-        return label
-
-    def _duty(self, column: QVBoxLayout) -> None:
-        self._heading(column, tr("Duty"))
-        self._rows(column, DUTY)
-        self._heading(column, tr("Fixed dimensions, if any"))
-        self._rows(column, FIXED)
-        self._heading(column, tr("Required; without a tick only shown"))
-        self.rules: dict[str, QCheckBox] = {}
-        grid = QGridLayout()
-        grid.setVerticalSpacing(1)
-        text = {"S_B": tr("scuffing, flash"), "S_int": tr("scuffing, integral"), "s_anE": tr("tip land"), "du": "ratio"}
-        text |= {
-            "theta_bal": tr("oil temperature"),
-            "eps_alpha": tr("contact ratio"),
-            "c_pl": tr("gap between planets"),
-        }
-        for n, rule in enumerate(MATTERS):
-            box = self.rules[rule] = QCheckBox(translate(text.get(rule, RULES.get(rule, rule))))
-            box.setObjectName(f"rule_{rule}")
-            grid.addWidget(box, n // 2, n % 2)
-        column.addLayout(grid)
-
-    def _made(self, column: QVBoxLayout) -> None:
-        self._heading(column, tr("How they are made"))
-        self.process = QComboBox()
-        self.process.setObjectName("ask_process")
-        self.process.setAccessibleName(translate(tr("How they are made")))
-        for way in processes().values():
-            self.process.addItem(translate(way.words), way.key)
-        self.process.activated.connect(lambda _n: self._process())
-        column.addWidget(self.process)
-        self._heading(column, tr("Materials: pinion; wheel; ring – a line for each try"))
-        self.materials = QPlainTextEdit()
-        self.materials.setObjectName("ask_materials")
-        self.materials.setAccessibleName(translate(tr("Materials: pinion; wheel; ring, a line for each try")))
-        self.materials.setTabChangesFocus(True)
-        self.materials.setFixedHeight(66)
-        column.addWidget(self.materials)
-        line = QHBoxLayout()
-        self.add_material = QComboBox()
-        self.add_material.setObjectName("ask_add_material")
-        self.add_material.setAccessibleName(translate(tr("Another material for all gears")))
-        self.add_material.addItem(translate(tr("another for all gears …")), None)
-        for key, group in groups().items():
-            self.add_material.addItem(translate(group["name"]), key)
-        self.add_material.activated.connect(lambda _n: self._another())
-        clear = QPushButton(translate(tr("the process's own")))
-        clear.setObjectName("ask_own_materials")
-        clear.setProperty("plain", True)
-        clear.clicked.connect(self._own)
-        line.addWidget(self.add_material, 1)
-        line.addWidget(clear)
-        column.addLayout(line)
-        self._heading(column, tr("Basic racks"))
-        self.racks = self._ticks(column, {name: name for name in rack_profiles()}, "rack", 2)
-        self._heading(column, tr("Arrangements side by side"))
-        self.arrangements = self._ticks(column, ARRANGEMENTS, "arrangement", 1)
-
-    def _ticks(self, column: QVBoxLayout, words: dict[str, str], name: str, wide: int) -> dict[str, QCheckBox]:
-        grid = QGridLayout()
-        grid.setVerticalSpacing(1)
-        result = {}
-        for n, (key, text) in enumerate(words.items()):
-            box = result[key] = QCheckBox(translate(text))
-            box.setObjectName(f"{name}_{key}")
-            grid.addWidget(box, n // wide, n % wide)
-        column.addLayout(grid)
-        return result
-
-    def _varied(self, column: QVBoxLayout) -> None:
-        self._heading(column, tr("What is varied: from, to, step"))
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(6)
-        grid.setVerticalSpacing(4)
-        for n, (words, parts) in enumerate(VARIED):
-            grid.addWidget(self._label(words), n, 0)
-            for m, (key, kind) in enumerate(parts):
-                entry = self.entries[key] = Entry(key, tr("{words} {key}", words=words, key=key), kind)
-                entry.setFixedWidth(62 if len(parts) > 1 else 130)
-                grid.addWidget(entry, n, 1 + m, 1, 1 if len(parts) > 1 else 2)
-        grid.setColumnStretch(0, 1)
-        column.addLayout(grid)
-        self.share = QComboBox()
-        self.share.setObjectName("ask_share")
-        self.share.setAccessibleName(translate(tr("How the sum of the shifts is shared")))
-        for key, words in SHARES.items():
-            self.share.addItem(translate(words), key)
-        self.widths = QComboBox()
-        self.widths.setObjectName("ask_widths")
-        self.widths.setAccessibleName(translate(tr("Widths")))
-        for key, words in (("solved", tr("so that all checks just hold")), ("stepped", tr("in steps"))):
-            self.widths.addItem(translate(words), key)
-        column.addWidget(self._label(tr("the sum of the shifts is shared by")))
-        column.addWidget(self.share)
-        column.addWidget(self._label(tr("face widths are taken")))
-        column.addWidget(self.widths)
+        parts = self._parts()
+        self.brief = Brief(theme, inside)
+        for part in parts.values():
+            part.setParent(self.brief)
+        order: list[QWidget] = []
+        self.grid = QGridLayout()
+        self.grid.setSpacing(6)
+        self.arrangements = {key: ArrangementTick(key, words, theme, inside) for key, words in ARRANGEMENTS.items()}
+        self.usual = Brief(theme, inside)
+        first, rest = ask_topics(tuple(self.racks), tuple(self.rules))
+        here = {key for topic in first for s in topic.sentences for key in slots_of(s)}
+        for key in parts.keys() - here:
+            parts[key].setParent(self.usual)
+        order += self.brief.show_topics(first, {k: w for k, w in parts.items() if k in here})
+        column.addWidget(self.brief)
+        above = Label(tr("Arrangements that are looked at"))
+        th.set_text_role(above, "copper", bold=True)
+        column.addWidget(above)
+        column.addLayout(self.grid)
+        order += self.arrangements.values()
+        order += self.usual.show_topics(rest, {k: w for k, w in parts.items() if k not in here})
+        column.addWidget(self.usual)
+        self.customary = self._label("")
+        column.addWidget(self.customary)
         column.addWidget(
             self._label(
                 tr(
@@ -238,8 +122,85 @@ class AskPanel(QFrame):
                 )
             )
         )
-        self.customary = self._label("")
-        column.addWidget(self.customary)
+        column.addStretch(1)
+        for one, other in pairwise(order):
+            QWidget.setTabOrder(one, other)
+
+    # -- made of
+
+    def _label(self, words: str) -> Label:
+        label = Label(words)
+        label.setWordWrap(True)
+        th.set_text_role(label, "muted", th.SMALL)
+        return label
+
+    def _parts(self) -> dict[str, QWidget]:
+        """What stands in the sentences, by name."""
+        for key, (words, kind) in ENTRIES.items():
+            entry = self.entries[key] = Entry(key, words, kind)
+            entry.setPlaceholderText(translate(EMPTY.get(key, "")))
+        self.process = WordChoice("ask_process", tr("How they are made"))
+        for way in processes().values():
+            self.process.addItem(way.words, way.key)
+        self.process.activated.connect(lambda _n: self._process())
+        self.materials = Entry(
+            "materials", tr("Materials: pinion; wheel; ring, with | between those that are tried"), ""
+        )
+        self.materials.setMaxLength(1000)
+        self.add_material = WordChoice("ask_add_material", tr("Another material for all gears"))
+        self.add_material.addItem(tr("another for all gears …"), None)
+        for key, group in groups().items():
+            self.add_material.addItem(group["name"], key)
+        self.add_material.activated.connect(lambda _n: self._another())
+        own = QPushButton(translate(tr("the process's own")))
+        own.setObjectName("ask_own_materials")
+        own.setProperty("plain", True)
+        own.clicked.connect(self._own)
+        self.racks = {name: self._tick(f"rack_{name}", name) for name in rack_profiles()}
+        text = {"S_B": tr("scuffing, flash"), "S_int": tr("scuffing, integral"), "s_anE": tr("tip land"), "du": "ratio"}
+        text |= {
+            "theta_bal": tr("oil temperature"),
+            "eps_alpha": tr("contact ratio"),
+            "c_pl": tr("gap between planets"),
+        }
+        self.rules = {rule: self._tick(f"rule_{rule}", text.get(rule, RULES.get(rule, rule))) for rule in MATTERS}
+        self.share = WordChoice("ask_share", tr("How the sum of the shifts is shared"))
+        for key, words in SHARES.items():
+            self.share.addItem(words, key)
+        self.widths = WordChoice("ask_widths", tr("Widths"))
+        for key, words in (("solved", tr("so that all checks just hold")), ("stepped", tr("in steps"))):
+            self.widths.addItem(words, key)
+        return {
+            **self.entries,
+            **{f"rack {name}": box for name, box in self.racks.items()},
+            **{f"rule {name}": box for name, box in self.rules.items()},
+            "process": self.process,
+            "materials": self.materials,
+            "another": self.add_material,
+            "own": own,
+            "share": self.share,
+            "widths": self.widths,
+        }
+
+    def _tick(self, name: str, words: str) -> QCheckBox:
+        box = QCheckBox(translate(words))
+        box.setObjectName(name)
+        return box
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """As many drawings beside each other as there is room for."""
+        columns = max((self.width() - 60) // (SIZE.width() + self.grid.spacing()), 1)
+        for n, tick in enumerate(self.arrangements.values()):
+            self.grid.addWidget(tick, n // columns, n % columns)
+        self.grid.setColumnStretch(columns, 1)
+        super().resizeEvent(event)
+
+    def apply_theme(self, theme: th.Theme) -> None:
+        """Put on a theme."""
+        parts: list[Brief | ArrangementTick] = [self.brief, self.usual, *self.arrangements.values()]
+        for part in parts:
+            part.theme = theme
+            part.update()
 
     # -- shown
 
@@ -264,8 +225,8 @@ class AskPanel(QFrame):
         self.process.setCurrentIndex(self.process.findData(question.process))
         for key, box in self.racks.items():
             box.setChecked(key in question.racks)
-        for key, box in self.arrangements.items():
-            box.setChecked(key in question.arrangements)
+        for key, tick in self.arrangements.items():
+            tick.setChecked(key in question.arrangements)
         for rule, box in self.rules.items():
             box.setChecked(rule not in question.shown)
         self.share.setCurrentIndex(self.share.findData(question.share))
@@ -277,7 +238,7 @@ class AskPanel(QFrame):
 
     def _tell_materials(self) -> None:
         assert self.kept is not None
-        self.materials.setPlainText(join("\n", (material_line(choice) for choice in self.kept.materials)))
+        self.materials.setText(translate(join(BETWEEN, (material_line(choice) for choice in self.kept.materials))))
 
     def _tell_customary(self) -> None:
         """Say why a face load factor is entered where light drives customarily have one."""
@@ -310,16 +271,14 @@ class AskPanel(QFrame):
             return
         group = groups()[key]
         grade = "MQ" if "MQ" in group["grades"] else next(iter(group["grades"]))
-        text = self.materials.toPlainText().rstrip()
-        self.materials.setPlainText(
-            tr(
-                "{text}\n{key} {grade} {hardness_default:g}",
-                text=text,
-                key=key,
-                grade=grade,
-                hardness_default=group["hardness_default"],
-            ).strip()
+        more = tr(
+            "{key} {grade} {hardness_default:g}",
+            key=key,
+            grade=grade,
+            hardness_default=group["hardness_default"],
         )
+        there = [line for line in self.materials.text().split(BETWEEN.strip()) if line.strip()]
+        self.materials.setText(BETWEEN.join([*(line.strip() for line in there), translate(more)]))
 
     def _own(self) -> None:
         if self.kept is not None:
@@ -391,7 +350,7 @@ class AskPanel(QFrame):
         }
         try:
             changed["materials"] = [
-                read_material_line(x).plain() for x in self.materials.toPlainText().splitlines() if x.strip()
+                read_material_line(x).plain() for x in self.materials.text().split(BETWEEN.strip()) if x.strip()
             ]
             if not changed["materials"]:
                 raise OutOfRange("materials", "none", tr("at least one line of materials is tried"))

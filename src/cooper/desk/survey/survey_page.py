@@ -111,6 +111,8 @@ class SurveyPage(SurveyView):
             part.theme = theme
             part.update()
         self.cloud.apply_theme(theme)
+        if self._panel is not None:
+            self._panel.apply_theme(theme)
 
     def _bind_panel(self, panel: AskPanel) -> None:
         panel.go.connect(self._go)

@@ -116,7 +116,7 @@ class SurveyParts(QWidget):
     def panel(self) -> AskPanel:
         """What is searched, made when it is first asked for."""
         if self._panel is None:
-            self._panel = AskPanel(self)
+            self._panel = AskPanel(self.theme, self)
             self._panel.hide()
             self._bind_panel(self._panel)
             self._place_panel()

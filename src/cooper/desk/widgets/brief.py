@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QSize
 from PySide6.QtGui import QFont, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
@@ -55,6 +56,11 @@ class _Item(Struct):
     y: float = 0.0
 
 
+def slots_of(sentence: Sentence) -> list[str]:
+    """The names that stand in a sentence."""
+    return _SLOT.findall(sentence.text)
+
+
 def items_of(sentence: Sentence, parts: dict[str, QWidget]) -> list[_Item]:
     """Words and values of a sentence in the order of the language."""
     text, end = translate(sentence.text), 0
@@ -70,6 +76,12 @@ def items_of(sentence: Sentence, parts: dict[str, QWidget]) -> list[_Item]:
     return items
 
 
+def with_parts(topics: list[Topic], parts: set[str]) -> list[Topic]:
+    """The topics without the sentences in which something stands that there is not."""
+    kept = [replace(t, sentences=[s for s in t.sentences if parts >= set(slots_of(s))]) for t in topics]
+    return [t for t in kept if t.sentences]
+
+
 class Brief(QWidget):
     """Topics with their sentences, broken into lines where they have to be; the values are tags and choices."""
 
@@ -80,27 +92,44 @@ class Brief(QWidget):
         self._topics: list[tuple[str, list[list[_Item]]]] = []
         self._heads: list[tuple[str, float, float]] = []
         self._height = 0
+        self._only: set[QWidget] | None = None
 
     def show_topics(self, topics: list[Topic], parts: dict[str, QWidget]) -> list[QWidget]:
         """Write the topics; returns the values in the order in which they are read."""
+        topics = with_parts(topics, set(parts))
         self._topics = [(t.name, [items_of(s, parts) for s in t.sentences]) for t in topics]
         told = [[translate(t.name) + ":", *(_SLOT.sub("…", translate(s.text)) for s in t.sentences)] for t in topics]
         self.setAccessibleName(" ".join(text for topic in told for text in topic))
         self._flow(self.width())
         return [i.part for _name, sentences in self._topics for s in sentences for i in s if i.part is not None]
 
+    def show_only(self, parts: set[QWidget] | None) -> None:
+        """Leave the sentences that hold one of these values alone; None shows all."""
+        self._only = parts
+        for _name, sentences in self._topics:
+            for items in sentences:
+                there = self._there(items)
+                for part in (i.part for i in items if i.part is not None):
+                    part.setVisible(there)
+        self._arrange()
+
+    def _there(self, items: list[_Item]) -> bool:
+        return self._only is None or any(i.part in self._only for i in items if i.part is not None)
+
     def _font(self, light: bool) -> QFont:
         return th.font(th.SMALL if light else th.TEXT)
 
     def _wide(self, item: _Item) -> float:
-        return item.part.sizeHint().width() if item.part is not None else advance(item.word, self._font(item.light))
+        if item.part is None:
+            return advance(item.word, self._font(item.light))
+        return min(max(item.part.sizeHint().width(), item.part.minimumWidth()), item.part.maximumWidth())
 
     def _flow(self, width: int, place: bool = False) -> int:
         """Break into lines of a width; returns the height. ``place`` moves the values where they belong."""
         above = width < NARROW
         left, y = (0.0 if above else float(HEAD)), 2.0
         heads: list[tuple[str, float, float]] = []
-        for name, sentences in self._topics:
+        for name, sentences in self._shown():
             heads.append((name, 0.0, y + 17))
             if above:
                 y += 24
@@ -125,6 +154,12 @@ class Brief(QWidget):
         if place:
             self._heads = heads
         return round(y)
+
+    def _shown(self) -> list[tuple[str, list[list[_Item]]]]:
+        if self._only is None:
+            return self._topics
+        kept = ((name, [s for s in sentences if self._there(s)]) for name, sentences in self._topics)
+        return [(name, sentences) for name, sentences in kept if sentences]
 
     def _arrange(self) -> None:
         height = self._flow(self.width(), place=True)
@@ -160,7 +195,7 @@ class Brief(QWidget):
         bold = th.font(th.TEXT, bold=True)
         for name, x, y in self._heads:
             words(p, name, bold, self.theme.color("copper"), x, y)
-        for _name, sentences in self._topics:
+        for _name, sentences in self._shown():
             for item in (i for s in sentences for i in s if i.part is None):
                 role = "muted" if item.light else "ink"
                 words(p, item.word, self._font(item.light), self.theme.color(role), item.x, item.y + 17)

@@ -32,9 +32,12 @@ class Choice(QPushButton):
         options: Callable[[], list[Option]],
         *,
         own: bool = False,
+        path: str = "",
     ) -> None:
-        """``own`` where a person's own names are among the options; all others are words of the program."""
+        """``own`` where a person's own names are among the options; all others are words of the program. ``path`` is
+        the place in the document of what stands at one place."""
         super().__init__()
+        self.path = path
         self._word: Callable[[str], str] = (lambda word: word) if own else term
         self.session, self.key, self.now, self.options, self.meaning = session, key, now, options, meaning
         self.setObjectName(f"choice_{key}")
@@ -125,4 +128,4 @@ def path_choice(session: Session, key: str, meaning: str, path: str, words: dict
             return ""
         return term(words.get(value, str(value)))
 
-    return Choice(session, key, meaning, now, options)
+    return Choice(session, key, meaning, now, options, path=path)

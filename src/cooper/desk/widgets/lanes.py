@@ -32,6 +32,12 @@ class Lanes(QWidget):
         self._put([*self._placed, len(self._placed)])
         return inside
 
+    def last_column(self) -> QVBoxLayout:
+        """The layout of the column that was added last."""
+        layout = self._columns[-1].layout()
+        assert isinstance(layout, QVBoxLayout)
+        return layout
+
     def close_columns(self) -> None:
         """What a column does not need stays empty at its end."""
         for column in self._columns:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from math import ceil
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
@@ -78,6 +78,10 @@ class RowsView(QTableView):
     ) -> None:
         super().__init__()
         self.rows = Rows(columns, self, color)
+        self.painted: dict[int, Callable[[QPainter, QRectF, int], None]] = {}
+        """What is painted in a column in place of words, by its number: in a room, of a row."""
+        self.wide: dict[int, int] = {}
+        """Widths of the columns that are painted; px."""
         self.setModel(self.rows)
         self.verticalHeader().hide()
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -102,7 +106,12 @@ class RowsView(QTableView):
             wide = [*self.rows.names, *self._widths()]
             if wide != self._wide:
                 self._wide = wide
-                self.resizeColumnsToContents()
+                self._resize()
+
+    def _resize(self) -> None:
+        self.resizeColumnsToContents()
+        for column, wide in self.wide.items():
+            self.setColumnWidth(column, wide)
 
     def _widths(self) -> list[int]:
         """How wide the texts are that the columns are measured by; px. Quicker found than the view measures its
@@ -114,10 +123,19 @@ class RowsView(QTableView):
         super().showEvent(event)
         if not self.stretch:
             # Now the heads have the font that they are shown in.
-            self.resizeColumnsToContents()
+            self._resize()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        paint_cells(QPainter(self.viewport()), self, event.rect(), self.rows.text, self.rows.color_of)
+        p = QPainter(self.viewport())
+        paint_cells(p, self, event.rect(), self.rows.text, self.rows.color_of)
+        if not self.painted:
+            return
+        first, last = self.rowAt(event.rect().top()), self.rowAt(event.rect().bottom())
+        for row in range(max(first, 0), (len(self.rows.rows) if last < 0 else last + 1)) if first >= 0 else ():
+            for column, paint in self.painted.items():
+                room = QRectF(self.columnViewportPosition(column), self.rowViewportPosition(row), 0, 0)
+                room.setSize(QSizeF(self.columnWidth(column) - 1, self.rowHeight(row) - 1))
+                paint(p, room, row)
 
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""

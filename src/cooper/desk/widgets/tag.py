@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property, partial
 
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QFocusEvent,
@@ -16,7 +16,6 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
-    QPolygonF,
 )
 from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
@@ -28,6 +27,7 @@ from cooper.desk.widgets.cached_picture import CachedPicture
 from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.tag_editor import TagEditor
+from cooper.desk.widgets.tag_marks import paint_marks
 from cooper.desk.widgets.tag_menu import open_tag_menu
 from cooper.desk.widgets.tag_range import refuse, tell_range
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
@@ -66,6 +66,9 @@ class Tag(QWidget):
         self._opened_on: Design | None = None
         self.hovered = False
         self.changed_now = False
+        # On a sheet: whether it is as usual (None where none is), and the verdict of what it decides.
+        self.usual: bool | None = None
+        self.decides = ""
         self._seen: tuple[str, ...] = ()
         self._picture = CachedPicture()
         self._kept_runs: dict[object, list[Run]] = {}
@@ -149,6 +152,17 @@ class Tag(QWidget):
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
         self.update()
 
+    def mark(self, usual: bool | None, decides: str) -> None:
+        """On a sheet: quiet where it is as usual, marked where it decides a check that is short or thin."""
+        if (usual, decides) == (self.usual, self.decides):
+            return
+        self.usual, self.decides = usual, decides
+        self._kept_runs.clear()
+        self.setFixedWidth(self.sizeHint().width())
+        text = {"short": tr("it decides a check that is short"), "thin": tr("it decides a check that is thin")}
+        self.setStatusTip(translate(text.get(decides, tr("as usual") if usual else "")))
+        self.update()
+
     @cached_property
     def search(self) -> Slices:
         """Looks for a range that works while the window goes on."""
@@ -171,13 +185,14 @@ class Tag(QWidget):
         return self._kept_runs[key]
 
     def _made_runs(self) -> list[Run]:
-        role = "muted" if self.is_solved() else "ink"
+        quiet = self.is_solved() or bool(self.usual)
+        role = "muted" if quiet else "ink"
         symbol_role = "copper" if self.hasFocus() else "muted"
         runs = symbol_runs(self.field.symbol, self.field.index, self.theme.color(symbol_role))
         if self.formula():
             runs.append(Run(" =", th.font(th.SMALL, bold=True), self.theme.color("copper")))
         unit = "" if self.value() is None else self.unit()
-        value = value_runs(self.text(), unit, self.theme, bold=not self.is_solved(), role=role)
+        value = value_runs(self.text(), unit, self.theme, bold=not quiet, role=role)
         value[0] = Run(value[0].text, value[0].font, value[0].color, space=7)
         return runs + value
 
@@ -188,7 +203,8 @@ class Tag(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         warned = self.warning()
-        key = (self._seen, self.theme.name, self.hasFocus(), self.hovered, self.changed_now, warned and warned.counts)
+        marks = (self.usual, self.decides, self.changed_now, warned and warned.counts)
+        key = (self._seen, self.theme.name, self.hasFocus(), self.hovered, marks)
         p = QPainter(self)
         self._picture.lay(p, self, key, partial(self._paint, warned))
 
@@ -203,17 +219,7 @@ class Tag(QWidget):
         p.setPen(pen)
         p.setBrush(t.color("paper" if self.is_solved() else "card"))
         p.drawRoundedRect(box, 5, 5)
-        if warned is not None:
-            # A corner in the colour of what the warning counts for.
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(t.color(warned.counts or "muted"))
-            p.drawPolygon(
-                QPolygonF([box.topLeft() + QPointF(1, 1), box.topLeft() + QPointF(9, 1), box.topLeft() + QPointF(1, 9)])
-            )
-        if self.changed_now:
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(t.color("copper"))
-            p.drawEllipse(QPointF(box.right() - 1.5, box.top() + 1.5), 2.4, 2.4)
+        paint_marks(p, t, box, warned, self.decides, self.changed_now)
         draw(p, self._runs(), 9, HEIGHT * 0.66)
 
     def enterEvent(self, event: object) -> None:

@@ -1,0 +1,19 @@
+"""What is offered, laid under the drawing on the Bench while the hand is on it."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.base.session import Session
+from cooper.results.result_tree import Results
+
+
+def lay(widget: QWidget, session: Session, results: Results | None) -> None:
+    """Lay results as the ghost of the Bench in the window of a widget; None takes what was laid away."""
+    bench = getattr(widget.window(), "bench", None)
+    if bench is None or results is session.laid:
+        return
+    session.laid = results
+    bench.drawing.refresh()
+    for view in bench.views.values():
+        view.update()
