@@ -19,6 +19,7 @@ from cooper.desk.sheets.loss_sheet import LOSS_SLOTS, loss_topics
 from cooper.desk.sheets.machine_sheet import MACHINE_SLOTS, machine_topics
 from cooper.desk.sheets.mesh_sheet import MESH_SLOTS, mesh_topics
 from cooper.desk.sheets.plastic_sheet import PLASTIC_SLOTS, plastic_topics
+from cooper.desk.sheets.set_drawing import SetDrawing
 from cooper.desk.sheets.set_sheet import SET_SLOTS, set_topics
 from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.shell.pictures import settle
@@ -52,7 +53,7 @@ BRIEFS = {
     "duty": (duty_topics, lambda: SLOTS),
     "losses": (loss_topics, lambda: LOSS_SLOTS),
     "plastics": (plastic_topics, lambda: [f"plastic_{s}" for s in PLASTIC_SLOTS]),
-    "mesh": (partial(mesh_topics, ()), lambda: MESH_SLOTS),
+    "mesh": (mesh_topics, lambda: MESH_SLOTS),
     "gear": (partial(gear_topics, 1), gear_slots),
     "forms": (lambda: [flank_topic("pinion", 1, "", ""), pair_topic()], flank_slots),
     "machine": (machine_topics, lambda: [f"machine_{s}" for s in MACHINE_SLOTS]),
@@ -108,6 +109,7 @@ def test_every_value_of_a_sheet_is_in_its_sentences_or_on_its_drawings(window, d
             if i.part is not None
         }
         drawn = {t for d in sheet.findChildren(TaggedDrawing) for t in d.tags.values()}
+        drawn |= {c for d in sheet.findChildren(SetDrawing) for c in d.choices.values()}
         assert {*sheet.fields.values(), *sheet.choices, *sheet.texts} <= written | drawn, (demo, name)
 
 
@@ -201,6 +203,23 @@ def test_what_decides_a_check_that_is_short_is_marked(window):
     window.session.edit(lambda d, _r: set_many(d, {"train.defaults.S_Hmin": 0.5, "train.defaults.S_Fmin": 0.7}), "less")
     settle()
     assert window.sheet.fields["S_Hmin"].decides == ""
+
+
+def test_members_of_a_set_change_places_on_its_drawing(window):
+    window.open_demo("dome-drive")
+    window.open_sheet("set")
+    settle()
+    drawing, one = window.sheet.findChild(SetDrawing), window.session.design.train.sets[0]
+    assert {drawing._now(m, window.session.design) for m in drawing.members} >= {"ring: held"}
+    carrier = dict(drawing.choices["carrier"].options())
+    drawing.choices["carrier"].pick("held", carrier["held"])
+    settle()
+    now = window.session.design.train.sets[0]
+    assert (now.input, now.output, now.held) == (one.input, "ring", "carrier")
+    ways, circles = drawing.places()
+    assert set(ways) == set(drawing.members) and len(circles) == 2 + one.planets
+    window.run("undo")
+    assert window.session.design.train.sets[0] == one
 
 
 def test_no_sheet_is_a_form_of_two_columns():

@@ -23,9 +23,9 @@ from cooper.desk.lenses.shaft_diagrams import shaft_plots
 from cooper.desk.lenses.shaft_drawing import View, extent_of
 from cooper.desk.lenses.shafts_fields import fields_of
 from cooper.desk.lenses.shafts_painting import paint_lens
-from cooper.desk.lenses.shafts_places import FACE, LEFT, RIGHT, TOP, WHOLE, arrange, make_chips, mark_chip
+from cooper.desk.lenses.shafts_places import ARROWS, FACE, TOP, WHOLE, arrange, drawing_room, make_chips, mark_chip
 from cooper.desk.widgets.shapes import drop
-from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.widgets.tag import Tag
 from cooper.document.models import Design
 from cooper.editing.fields import Field
 from cooper.editing.machine_edits import (
@@ -398,8 +398,7 @@ class ShaftsLens(Lens):
 
     def _drawing(self) -> QRectF:
         """The room of the shaft's drawing."""
-        height = max(self.height() - TOP, 200)
-        return QRectF(LEFT, TOP + HEIGHT + 18, self.width() - LEFT - RIGHT, 0.46 * height - HEIGHT - 18)
+        return drawing_room(self)
 
     def plots(self) -> list[Plot]:
         """The diagrams of the shaft in view, or of the load along the face."""
@@ -418,8 +417,7 @@ class ShaftsLens(Lens):
             return None
         start, end, reach = extent_of(shaft)
         room = self._drawing()
-        arrows = 34
-        scale = min(room.width() / (end - start), (room.height() - 2 * arrows) / (2 * reach))
+        scale = min(room.width() / (end - start), (room.height() - 2 * ARROWS) / (2 * reach))
         x0 = room.left() + (room.width() - scale * (end - start)) / 2
         return View(scale, x0, start, room.center().y())
 

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import QRectF
 from PySide6.QtWidgets import QPushButton
 
 from cooper.desk.base import theme as th
+from cooper.desk.lenses.shaft_diagrams import DIAGRAMS
+from cooper.desk.lenses.shaft_drawing import extent_of
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT
 from cooper.i18n.text import tr
@@ -18,6 +21,26 @@ if TYPE_CHECKING:
 LEFT, RIGHT, TOP = 132, 34, 78
 """Room for the diagrams' names, at the right, and for chips above; px."""
 WHOLE, FACE = tr("whole machine"), tr("load along the face")
+
+
+ARROWS = 40
+"""Room for the arrows of the forces above and below a shaft; px."""
+UNDER = 2 * HEIGHT + 52
+"""Room for the lengths' tags and the bar of the piece under the drawing; px."""
+LEAST_DIAGRAM, COMFORTABLE_DIAGRAM = 29.0, 44.0
+"""Height of a diagram: at least, and where there is room; px."""
+
+
+def drawing_room(lens: ShaftsLens) -> QRectF:
+    """The room of the shaft's drawing: as high as it needs to fill the width, as far as the diagrams leave it."""
+    top = float(TOP + HEIGHT + 10)
+    wide, left = float(lens.width() - LEFT - RIGHT), lens.height() - top - UNDER - len(DIAGRAMS) * LEAST_DIAGRAM
+    least = lens.height() - top - UNDER - len(DIAGRAMS) * COMFORTABLE_DIAGRAM
+    needed = left
+    if lens.shaft is not None:
+        start, end, reach = extent_of(lens.shaft)
+        needed = wide / (end - start) * 2 * reach + 2 * ARROWS
+    return QRectF(LEFT, top, wide, max(min(needed, left), least, 60.0))
 
 
 def arrange(lens: ShaftsLens) -> None:

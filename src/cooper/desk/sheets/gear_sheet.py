@@ -15,6 +15,7 @@ from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.sheets.thickness_drawing import ON_TOOTH, ThicknessDrawing
 from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
 from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.card import ask_text
@@ -137,7 +138,7 @@ class GearSheet(Sheet):
 
     def _drawn(self) -> tuple[str, ...]:
         """The symbols of what stands on the drawings."""
-        return (*DRAWN, *(BLANK if kind_of(self.now(self.session.design)).turns else ()))
+        return (*DRAWN, *((*BLANK, *ON_TOOTH) if kind_of(self.now(self.session.design)).turns else ()))
 
     def _drawings(self) -> None:
         """The tool's profile and the blank, with their dimensions, and the mass that comes of it."""
@@ -153,6 +154,11 @@ class GearSheet(Sheet):
             blank = BlankDrawing(self.session, self.theme, self.k, self.i, fields)
             self.add_drawing(column, tr("Blank"), blank, {f.key: blank.tags[f.symbol] for f in blank.fields})
             self.watch(blank.update)
+        if kind_of(self.now(self.session.design)).turns:
+            tooth = ThicknessDrawing(self.session, self.theme, self.k, self.i, list(self.given.values()))
+            tags = {f.key: tooth.tags[f.symbol] for f in tooth.fields}
+            self.add_drawing(column, tr("Tooth thickness and class"), tooth, tags)
+            self.watch(tooth.update)
         self.mass = Label()
         self.mass.setObjectName(f"mass_{self.i}")
         th.set_text_role(self.mass, "muted", th.SMALL)
@@ -261,10 +267,19 @@ def gear_topics(i: int) -> list[Topic]:
                 Sentence(tr("Usual: no grinding notch; else {t_g} deep with a radius of {rho_g}.", **at), light=True),
             ],
         ),
-        Topic(tr("Tooth thickness"), [Sentence(tr("By {allowance}: allowances {E_sns} and {E_sni}.", **at))]),
+        Topic(
+            tr("Tooth thickness"),
+            [
+                Sentence(tr("By {allowance}.", **at)),
+                Sentence(tr("Allowances {E_sns} and {E_sni}.", **at)),
+            ],
+        ),
         Topic(
             tr("Quality"),
-            [Sentence(tr("Flank class {Q} of ISO 1328; roughness {Rz_H} on the flanks, {Rz_F} in the roots.", **at))],
+            [
+                Sentence(tr("Flank class {Q} of ISO 1328.", **at)),
+                Sentence(tr("Roughness {Rz_H} on the flanks, {Rz_F} in the roots.", **at)),
+            ],
         ),
         Topic(
             tr("Tip edges"),

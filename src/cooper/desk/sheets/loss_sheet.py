@@ -15,6 +15,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
+from cooper.desk.sheets.oil_drawing import OilDrawing
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
@@ -202,7 +203,12 @@ def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     seal = choice("seal", tr("seal material (TR 14179-1)"), {"FKM": tr("FKM"), "NBR": tr("NBR")})
     bearing = choice("bearing", tr("bearings"), kinds)
     rows: list[Field | Choice] = [f for group in groups.values() for f in group.values()]
-    sheet.add_brief(loss_topics(), [*rows, counted, friction, method, bearing, seal, balance])
+    drawing = OilDrawing(session, theme, [f for f in rows if isinstance(f, Field)])
+    written = [f for f in rows if not (isinstance(f, Field) and f in drawing.fields)]
+    sheet.add_brief(loss_topics(), [*written, counted, friction, method, bearing, seal, balance])
+    tags = {f.key: drawing.tags[f.symbol] for f in drawing.fields}
+    sheet.add_drawing(sheet.inside.last_column(), tr("Oil and housing"), drawing, tags)
+    sheet.watch(drawing.update)
     right = sheet.add_column(1)
     picture = LossPicture(session, theme)
     right.addWidget(picture, 1)
@@ -239,13 +245,10 @@ def loss_topics() -> list[Topic]:
                 )
             ],
         ),
-        Topic(tr("Oil sump"), [Sentence(tr("The lowest gear dips in by {h_e}; hydraulic length {l_hyd}.", **at))]),
         Topic(
             tr("Housing"),
             [
-                Sentence(
-                    tr("{A_h} of surface give off heat by {k_h} to air at {theta_air}; oil at most {theta_max}.", **at)
-                ),
+                Sentence(tr("The housing gives off heat by {k_h}; oil at most {theta_max}.", **at)),
                 Sentence(tr("The oil's temperature is that {oil_by_balance}.", **at)),
             ],
         ),
@@ -253,8 +256,7 @@ def loss_topics() -> list[Topic]:
 
 
 LOSS_SLOTS = (
-    *("counted", "friction", "method", "bearing", "tau_sh", "seals", "seal", "h_e", "l_hyd", "A_h", "k_h"),
-    *("theta_air", "theta_max", "oil_by_balance"),
+    *("counted", "friction", "method", "bearing", "tau_sh", "seals", "seal", "k_h", "theta_max", "oil_by_balance"),
 )
 """The values of the losses: each stands in their sentences once."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Iterator
 from contextlib import suppress
 
 from PySide6.QtWidgets import QWidget
@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.sheets.mesh_drawing import MeshDrawing
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
@@ -57,7 +58,12 @@ class MeshSheet(Sheet):
         self.title.setText(translate(tr("The mesh")))
         self.setAccessibleName(translate(tr("All data of the mesh")))
         counting = [f for key, f in self.given.items() if key not in self.hidden]
-        self.add_brief(mesh_topics(self.hidden), [*counting, *self._choices()])
+        drawing = MeshDrawing(session, theme, self.k, counting)
+        drawn = {f.key for f in drawing.fields}
+        self.add_brief(mesh_topics(), [*(f for f in counting if f.key not in drawn), *self._choices()])
+        tags = {f.key: drawing.tags[f.symbol] for f in drawing.fields}
+        self.add_drawing(self.add_column(), tr("In section"), drawing, tags)
+        self.watch(drawing.update)
         self.finish()
 
     def _counting(self) -> dict[str, Field]:
@@ -125,72 +131,58 @@ class MeshSheet(Sheet):
         return next(result, tr("as entered"))
 
 
-def mesh_topics(hidden: Collection[str]) -> list[Topic]:
-    """The mesh as one would tell it, without the sentences of what is ``hidden``."""
+def mesh_topics() -> list[Topic]:
+    """The mesh as one would tell it; what does not count, or stands on the drawing, is left out by its sheet."""
     at = {name: slot(name) for name in MESH_SLOTS}
-
-    def told(*sentences: tuple[str, Sentence]) -> list[Sentence]:
-        return [sentence for needs, sentence in sentences if needs not in hidden]
-
-    own = Sentence(
-        tr(
-            "Of its own: strength {own_method}, flanks {own_S_Hmin}, roots {own_S_Fmin}, scuffing {own_S_Bmin} and "
-            "{own_S_intmin}, contact ratio {own_eps_alpha_min}, backlash {own_j_min}, life {own_L_h}, oil at "
-            "{own_theta_oil}, gears at {own_theta_gears}.",
-            **at,
-        ),
-        light=True,
+    own = tr(
+        "Of its own: strength {own_method}, flanks {own_S_Hmin}, roots {own_S_Fmin}, scuffing {own_S_Bmin} and "
+        "{own_S_intmin}, contact ratio {own_eps_alpha_min}, backlash {own_j_min}, life {own_L_h}, oil at "
+        "{own_theta_oil}, gears at {own_theta_gears}.",
+        **at,
     )
     agma = tr("Mounting: {mounting}, {adjusted} at assembly; size factor {K_s}, accuracy grade {A_v}.", **at)
-    pinion = tr("Pinion {arrangement}; span {l_sh}, {s_sh} off its middle, diameter {d_sh}.", **at)
-    wheel = tr("{arrangement_2}; span {l_sh2}, {s_sh2} off its middle, diameter {d_sh2}.", **at)
-    topics = [
-        Topic(
-            tr("Centre distance"),
-            [Sentence(tr("Allowances {distance_class}: {A_as} and {A_ai} off the nominal one.", **at))],
-        ),
+    return [
+        Topic(tr("Centre distance"), [Sentence(tr("Allowances: {distance_class}.", **at))]),
         Topic(
             tr("Helix"),
-            told(
-                ("", Sentence(tr("The driving gear is {hand}, {double_helix}.", **at))),
-                ("b_gap", Sentence(tr("Gap between the halves {b_gap}.", **at))),
-                ("f_ZCa", Sentence(tr("Factor of helical gears without relief {f_ZCa}.", **at), light=True)),
-            ),
+            [
+                Sentence(tr("The driving gear is {hand}, {double_helix}.", **at)),
+                Sentence(tr("Factor of helical gears without relief {f_ZCa}.", **at), light=True),
+            ],
         ),
         Topic(
             tr("Load"),
-            told(
-                ("", Sentence(tr("Load sharing {K_gamma}; dynamic factor by {K_V_method}.", **at))),
-                ("", Sentence(tr("Face load factor {K_Hbeta_method}; transverse ones {K_Halpha_method}.", **at))),
-                ("K_Hbeta", Sentence(tr("Entered along the face {K_Hbeta}.", **at))),
-                ("f_sh", Sentence(tr("Misalignment of the shafts {f_sh}.", **at))),
-                ("K_Halpha", Sentence(tr("Entered across the profile {K_Halpha}.", **at))),
-                ("", Sentence(tr("The root is rated with the load at the place: {load_at}.", **at))),
-                ("mu_pl", Sentence(tr("Friction of the plastic teeth {mu_pl}.", **at))),
-                ("F_beta", Sentence(tr("Helix modification: {helix_modification}.", **at))),
-                ("C_a", Sentence(tr("Tip relief that counts {C_a}.", **at))),
-            ),
+            [
+                Sentence(tr("Load sharing {K_gamma}; dynamic factor by {K_V_method}.", **at)),
+                Sentence(tr("Face load factor {K_Hbeta_method}; transverse ones {K_Halpha_method}.", **at)),
+                Sentence(tr("Entered along the face {K_Hbeta}.", **at)),
+                Sentence(tr("Misalignment of the shafts {f_sh}.", **at)),
+                Sentence(tr("Entered across the profile {K_Halpha}.", **at)),
+                Sentence(tr("The root is rated with the load at the place: {load_at}.", **at)),
+                Sentence(tr("Friction of the plastic teeth {mu_pl}.", **at)),
+                Sentence(tr("Helix modification: {helix_modification}.", **at)),
+                Sentence(tr("Tip relief that counts {C_a}.", **at)),
+            ],
         ),
         Topic(
             tr("Shafts"),
-            told(
-                ("l_sh", Sentence(pinion)),
-                ("l_sh", Sentence(tr("The wheel's shaft is {wheel_shaft}.", **at))),
-                ("l_sh2", Sentence(wheel)),
-            ),
+            [
+                Sentence(tr("Pinion: {arrangement}.", **at)),
+                Sentence(tr("The wheel's shaft is {wheel_shaft}.", **at)),
+                Sentence(tr("{arrangement_2}; span {l_sh2}, {s_sh2} off its middle, diameter {d_sh2}.", **at)),
+            ],
         ),
         Topic(tr("AGMA 2101"), [Sentence(agma, light=True)]),
-        Topic(tr("Own requirements"), [own]),
+        Topic(tr("Own requirements"), [Sentence(own, light=True)]),
     ]
-    return [topic for topic in topics if topic.sentences]
 
 
 MESH_SLOTS = (
-    *("distance_class", "A_as", "A_ai", "hand", "double_helix", "b_gap", "f_ZCa", "K_gamma", "K_V_method", "load_at"),
-    *("K_Hbeta_method", "K_Halpha_method", "K_Hbeta", "f_sh", "K_Halpha", "mu_pl", "helix_modification", "C_a"),
-    *("arrangement", "l_sh", "s_sh", "d_sh", "wheel_shaft", "arrangement_2", "l_sh2", "s_sh2", "d_sh2", "mounting"),
-    *("adjusted", "K_s", "A_v", "own_method", "own_S_Hmin", "own_S_Fmin", "own_S_Bmin", "own_S_intmin"),
-    *("own_eps_alpha_min", "own_j_min", "own_L_h", "own_theta_oil", "own_theta_gears"),
+    *("distance_class", "hand", "double_helix", "f_ZCa", "K_gamma", "K_V_method", "load_at", "K_Hbeta_method"),
+    *("K_Halpha_method", "K_Hbeta", "f_sh", "K_Halpha", "mu_pl", "helix_modification", "C_a", "arrangement"),
+    *("wheel_shaft", "arrangement_2", "l_sh2", "s_sh2", "d_sh2", "mounting", "adjusted", "K_s", "A_v", "own_method"),
+    *("own_S_Hmin", "own_S_Fmin", "own_S_Bmin", "own_S_intmin", "own_eps_alpha_min", "own_j_min", "own_L_h"),
+    *("own_theta_oil", "own_theta_gears"),
 )
 """The values of a mesh: each stands in its sentences once, where it counts."""
 

@@ -14,6 +14,7 @@ from shiboken6 import isValid
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
+from cooper.desk.sheets.set_drawing import SetDrawing
 from cooper.desk.sheets.set_search import Search, _counts_row, _small
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.brief import Sentence, Topic, slot
@@ -97,7 +98,8 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         return role_words(now.input, now.output, now.held)
 
     shafts = Choice(session, "set_roles", tr("power goes"), role_now, role_options)
-    rows: list[Field | Choice] = [shafts]
+    # Where planets run about an axis the shafts are chosen on the drawing.
+    rows: list[Field | Choice] = [] if one.arranged.around else [shafts]
     if one.arranged.around:
         rows += [
             path_field("n_planets", "n_planets", None, f"{base}.planets"),
@@ -146,6 +148,12 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         )
     sheet.add_brief(set_topics(one.arranged.words), rows)
     left = sheet.inside.last_column()
+    if one.arranged.around:
+        drawing = SetDrawing(session, theme, n)
+        left.addWidget(drawing)
+        sheet.choices += drawing.choices.values()
+        sheet._places += drawing.choices.values()
+        sheet.watch(drawing.refresh)
     _set_numbers(session, theme, sheet, n, left)
     if one.arranged.plain_planets:
         _counts_row(session, sheet, k, n, left)
