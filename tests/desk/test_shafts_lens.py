@@ -112,9 +112,9 @@ def test_a_face_is_dragged_snaps_to_what_is_near_and_goes_back_by_escape(window,
         return result
 
     start = lens.shaft.made.piece("bearing 2").start
-    z, what = drag(start, start + 5.7)
+    z, what = drag(start, start + 4.1)
     assert what == "" and z == lens.shaft.made.piece("bearing 2").start and z % 0.5 == pytest.approx(0)
-    assert z == pytest.approx(start + 5.7, abs=1.0) and "from the hub to bearing 2" in s.state.label
+    assert z == pytest.approx(start + 4.1, abs=1.0) and "from the hub to bearing 2" in s.state.label
     # Nearly back, it comes to stand flush with what the other shafts have there.
     z, what = drag(z, start + 0.6)
     assert z == start == lens.shaft.made.piece("bearing 2").start and what

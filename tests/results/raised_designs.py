@@ -77,14 +77,16 @@ WINCH: dict[str, tuple[tuple[tuple[str, ...], Any], ...]] = {
     "goes_first": ((("goes_first",), "gear1"),),
     "parts_clash": ((("shafts", "gear2", "pieces", "gap 1", "d"), 200.0),),
     "undercut_sizes": ((("shafts", "gear2", "pieces", "seat gear2", "undercut"), "E"),),
-    "undercut_wide": ((("shafts", "gear1", "pieces", "collar", "undercut"), "F, stronger"),),
+    "undercut_wide": ((("shafts", "gear1", "pieces", "gap 2", "undercut"), "F, stronger"), (("shafts", "gear1", "pieces", "gap 2", "cuts"), (2.0,))),
     "piece_no_length": ((("shafts", "gear2", "pieces", "seat gear3", "cuts"), (24.0 - 1e-9,)),),
-    "hole_wide": ((("shafts", "gear1", "pieces", "gap 1", "hole"), 6.0),),
-    "hole_through": ((("shafts", "gear1", "pieces", "gap 1", "hole"), 60.0),),
+    "hole_wide": ((("shafts", "gear1", "pieces", "gap 2", "hole"), 6.0),),
+    "hole_through": ((("shafts", "gear1", "pieces", "gap 2", "hole"), 60.0),),
     "bore_leaves_thin": ((("shafts", "gear1", "d_i"), 11.0),),
     "shoulder_high": ((("shafts", "gear2", "pieces", "gap 1", "d"), 200.0),),
     "hub_thin": ((("shafts", "gear2", "joints", "gear3", "kind"), "key"), (("shafts", "gear2", "pieces", "seat gear3", "d"), 33.0)),
     "hub_shut_in": ((("shafts", "gear2", "pieces", "gap 1", "d"), 60.0), (("shafts", "gear2", "pieces", "gap 2", "d"), 60.0)),
+    "no_room_for_seal": ((("shafts", "gear1", "pieces", "bearing 1", "d"), 12.0),),
+    "seal_not_made": ((("shafts", "gear4", "pieces", "seal right", "d"), 34.0),),
     "key_long": ((("shafts", "gear1", "joints", "gear1", "kind"), "key"), (("shafts", "gear1", "joints", "gear1", "length"), 30.0)),
     "pieces_overlap": ((("shafts", "gear2", "pieces", "seat gear2", "length"), 60.0),),
     "bearing_bore_differs": ((("shafts", "gear2", "pieces", "bearing 1", "d"), 16.0),),
@@ -117,6 +119,8 @@ def raised_designs() -> Iterator[tuple[str, Design]]:
     for key, design in (
         ("bearing_load_low", pair(P=5.0)),
         ("bearing_speed", pair(n=18000.0)),
+        ("seal_speed", set_many(pair(n=18000.0), {"train.losses.seal": "NBR"})),
+        ("no_seal_so_small", pair(P=0.5)),
         ("pin_with_bearing", planet_set()),
         ("pin_slides", planet_set("planetary", (30, 12, 54), m=1.0, P=10.0)),
         (
@@ -129,7 +133,7 @@ def raised_designs() -> Iterator[tuple[str, Design]]:
         ("no_machine", set_many(demo("winch"), {"train.machine": None, "train.duty.n": 5.0})),
     ):
         yield key, count_machine(design)
-    helical = count_machine(set_many(pair(20, 60, 0.0, 0.0, P=15000.0), at(MESH, beta=25.0)))
+    helical = count_machine(set_many(pair(20, 60, 0.0, 0.0, P=90000.0), at(MESH, beta=35.0)))
     for key, (kind, series) in BEARINGS.items():
         of = [(("shafts", "gear1", "bearings", f"bearing {n}"), {"type": kind, "series": series}) for n in (1, 2)]
         yield key, in_machine(helical, *of)

@@ -240,6 +240,8 @@ def test_the_steps_behind_a_check_end_at_its_value():
 
 def test_levers_of_the_machine_bring_its_checks_to_their_limits():
     fixed = (("shafts", "gear2", "pieces", "gap 3", "d"), 10.0), (("shafts", "gear4", "pieces", "end right", "d"), 25.0)
+    fixed += ((("shafts", "gear1", "bearings", "bearing 1"), {"type": "deep groove ball", "series": "18"}),)
+    fixed += ((("shafts", "gear1", "pieces", "bearing 1", "d"), 15.0),)
     d = in_machine(bare("winch"), *fixed, (("S_Dmin",), 1.4))
     r = evaluate(d)
     short = [c for c in r.checks if c.part and c.margin < 0]
@@ -283,6 +285,7 @@ def test_the_bearings_of_the_machine_join_the_losses():
     by_type, own = evaluate(d).train, evaluate(count_machine(d))
     v, m = own.train, own.machine
     mu_f = {"deep groove ball": (0.0015, 2.0), "cylindrical roller": (0.0011, 3.0), "spherical roller": (0.0018, 4.0)}
+    mu_f["tapered roller"] = (0.0018, 4.0)
     lost = 0.0
     for s in m.shafts:
         for b, f in zip(s.made.bearings, s.checked.bearings, strict=True):

@@ -24,6 +24,7 @@ from cooper.exchange.statement import statement
 from cooper.i18n.text import term, tr
 from cooper.results.check_types import THIN
 from cooper.results.comparison_notes import all_notes
+from cooper.results.parts_list import parts_list
 from cooper.results.result_tree import Check, Results, StageResults
 
 NAME = re.compile(r"[A-Za-z_]+[0-9]*(?:_[A-Za-z0-9]+)*'?")
@@ -97,6 +98,8 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
         _flank(book, looks, k, stage)
         if loaded:
             _loaded(book, looks, k, design, results, loaded)
+    if results.machine is not None:
+        _parts(book, looks, design, results)
     notes = book.add_worksheet(tr("Notes"))
     notes.set_column(0, 0, 10)
     notes.set_column(1, 1, 8)
@@ -106,6 +109,26 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
         notes.write_row(row, 0, [note.level, "" if note.stage is None else note.stage + 1])
         notes.write(row, 2, note.text, looks["words"])
     book.close()
+
+
+def _parts(book: Any, looks: dict[str, Any], design: Design, results: Results) -> None:
+    """The parts list of the machine, with its mass as a formula."""
+    assert results.machine is not None
+    sheet = book.add_worksheet(tr("Parts"))
+    heads = [tr("item"), tr("count"), tr("part"), tr("designation"), tr("material"), tr("mass of one, kg")]
+    sheet.write_row(0, 0, [*heads, tr("mass, kg"), tr("on")], looks["head"])
+    items = parts_list(design, results, results.machine)
+    for row, i in enumerate(items, 1):
+        sheet.write_row(row, 0, [row, i.count, i.name, i.designation, i.material])
+        sheet.write_number(row, 5, i.mass, looks["number"])
+        sheet.write_formula(row, 6, f"=B{row + 1}*F{row + 1}", looks["live"], i.count * i.mass)
+        sheet.write(row, 7, i.on)
+    last = len(items)
+    sheet.write(last + 1, 4, tr("in all, kg"), looks["head"])
+    total = sum(i.count * i.mass for i in items)
+    sheet.write_formula(last + 1, 6, "=" + "+".join(f"G{n + 2}" for n in range(last)), looks["live"], total)
+    for column, width in ((2, 26), (3, 30), (4, 30), (5, 16), (6, 12), (7, 30)):
+        sheet.set_column(column, column, width)
 
 
 def margin_formula(check: Check, row: int) -> str:

@@ -19,8 +19,8 @@ PROPOSED = {
 }
 """Types that are proposed for a bearing that bears thrust, and for one that floats."""
 
-BORES = 4
-"""Next greater bores that are looked at."""
+BORES = 9
+"""Next greater bores that are looked at: a shaft that its torque leaves thin may need bearings twice as thick."""
 
 
 def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Bearing]:
@@ -98,6 +98,7 @@ def choose_bearing(
     rules: Rules,
     spare: float = 1.0,
     B_most: float = np.inf,
+    bore: float | None = None,
 ) -> Bearing | None:
     """The cheapest bearing that holds the loads of all cases.
 
@@ -125,6 +126,8 @@ def choose_bearing(
         Factor on the life asked for; that power of it on the static safety.
     B_most : float
         Greatest width (mm).
+    bore : float | None
+        The bore that a person gave the seat (mm); no other is taken where one of it is made.
 
     Returns
     -------
@@ -138,9 +141,13 @@ def choose_bearing(
     all_of = _candidates_of(given, _next_bore(least), fixed)
     # Types one after the other, each only as far as it is cheaper than what was found before.
     fits = np.nonzero((D_most >= all_of.D) & (B_most >= all_of.B) & (all_of.d_shoulder <= roof + 1e-9))[0]
+    given_bore = [k for k in fits if all_of.bearings[k].d == bore]
+    if given_bore:
+        fits = np.array(given_bore, dtype=int)
     if not len(fits):
-        # Where nothing fits the one that is least in the way.
-        fits = np.array(sorted(range(len(all_of.bearings)), key=lambda k: (all_of.bearings[k].d, all_of.D[k]))[:1], int)
+        # Where nothing fits those of the least bore, as they are least in the way.
+        least_bore = min((b.d for b in all_of.bearings), default=0.0)
+        fits = np.array([k for k, b in enumerate(all_of.bearings) if b.d == least_bore], dtype=int)
     best: int | None = None
     strongest = (-1.0, -1)
     for kind in dict.fromkeys(all_of.kind[fits].tolist()):
@@ -181,7 +188,7 @@ def _candidates_of(given: BearingGiven, least: float, fixed: bool) -> _Candidate
     columns = (
         [b.D for b in bearings],
         [b.B for b in bearings],
-        [b.d + 2 * shoulder_height(b.r_s) for b in bearings],
+        [b.d_a_min for b in bearings],
         [r.C for r in rated],
         [r.C_0 for r in rated],
         [b.D_pw for b in bearings],
@@ -203,26 +210,6 @@ def _next_bore(least: float) -> float:
 @cache
 def _all_bores() -> Array:
     return frozen(np.array(sorted({d for kind in rolling_types() for d in bores_of(kind)})))
-
-
-def shoulder_height(r_s: float) -> float:
-    """Least height of the shoulder against which a bearing stands: 2.8 r_s, as is customary.
-
-    Parameters
-    ----------
-    r_s : float
-        Least chamfer of the bearing's ring (mm).
-
-    Returns
-    -------
-    float
-        Height (mm).
-
-    Notes
-    -----
-    As is customary.
-    """
-    return 2.8 * r_s
 
 
 def _cost(b: Bearing) -> float:

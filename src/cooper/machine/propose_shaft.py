@@ -19,12 +19,14 @@ from cooper.machine.more_bearings import more_names
 from cooper.machine.shaft_beam import piece_of
 from cooper.machine.shaft_making import PLAIN, ShaftMaking
 from cooper.machine.shaft_model import (
+    BearingGiven,
     JointGiven,
     MadeShaft,
+    PieceGiven,
     Rules,
     ShaftRequirements,
 )
-from cooper.machine.shaft_pieces import build_shaft
+from cooper.machine.shaft_pieces import build_shaft, shut_in
 
 GROWTH = 3.0
 """How much thicker than its torque alone asks for a shaft becomes at most."""
@@ -95,7 +97,24 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
     ----------
     DIN 743:2012, ISO 281:2007.
     """
-    result = _with_fixed(wish, rules, D_most)
+    result = _joined(wish, rules, D_most)
+    if not wish.fixed and bearings_live(result[1], rules) < 1:
+        other = next(b.name for b in result[0].bearings[:2] if not b.fixed)
+        result = _better(result, _joined(replace(wish, fixed=other), rules, D_most), rules)
+    result = _other_bearings(result, wish, rules, D_most)
+    return replace(result[0], wish=wish), result[1]
+
+
+Proposed = tuple[MadeShaft, ShaftCheck]
+EQUAL_COSTS = 1.3
+"""How much more both bearings may cost where their bores are equal: one seat, one reamer, one part in store."""
+TILTED = "tapered roller"
+"""Type of a pair that is adjusted against each other, as stands in most gearboxes."""
+
+
+def _joined(wish: ShaftRequirements, rules: Rules, D_most: float, bores: dict[str, float] | None = None) -> Proposed:
+    """A shaft that holds, with another joint where the plainest notches it too much."""
+    result = _with_fixed(wish, rules, D_most, bores)
     for j in result[0].joints:
         given = wish.joints.get(j.gear, JointGiven())
         if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(result, j.piece, rules):
@@ -103,19 +122,66 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
         for kind in PLAIN:
             if kind == j.kind or _holds(result, rules) >= 1:
                 continue
-            joined = _with_fixed(
-                replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)}), rules, D_most
-            )
+            other = replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)})
+            joined = _with_fixed(other, rules, D_most, bores)
             if _holds(joined, rules) > max(_holds(result, rules), NEARLY) + 1e-9:
                 result = joined
-    result = replace(result[0], wish=wish), result[1]
-    if wish.fixed or _bearings_live(result[1], rules) >= 1:
+    return result
+
+
+def _other_bearings(result: Proposed, wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
+    """The same shaft with tapered rollers adjusted against each other, where spherical ones would stand or something
+    falls short; and with equal bores, where that costs little. Only where nobody chose the bearings."""
+    names = [tr("bearing {value}", value=k) for k in (1, 2)]
+    chosen = any(n in wish.bearings or wish.pieces.get(n, PieceGiven()).d is not None for n in names)
+    if chosen or len(result[0].bearings) != 2:
         return result
-    other = next(b.name for b in result[0].bearings[:2] if not b.fixed)
-    again = _with_fixed(replace(wish, fixed=other), rules, D_most)
-    if _bearings_live(again[1], rules) <= _bearings_live(result[1], rules):
-        return result
-    return replace(again[0], wish=wish), again[1]
+    if any(b.bearing.type == "spherical roller" for b in result[0].bearings) or min(_shares(result, rules)) < 1:
+        pair = replace(wish, bearings={**wish.bearings, **{n: BearingGiven(type=TILTED) for n in names}})
+        result = _better(result, _joined(pair, rules, D_most), rules)
+    wish = replace(wish, bearings=result[0].wish.bearings)
+    bores = [b.bearing.d for b in result[0].bearings]
+    if min(bores) < max(bores):
+        equal = _joined(wish, rules, D_most, dict.fromkeys(names, max(bores)))
+        if equal[0].bearings[0].bearing.d == equal[0].bearings[1].bearing.d:
+            result = _better(result, equal, rules, EQUAL_COSTS)
+    return result
+
+
+def _better(one: Proposed, two: Proposed, rules: Rules, worth: float = 1.0) -> Proposed:
+    """The one that reaches more of what is asked; of two that reach it the one that costs less, the second up to
+    ``worth`` times the first."""
+    if _shut(two[0]) > _shut(one[0]):
+        return one
+    first, second = (tuple(min(share, 1.0) for share in _shares(r, rules)) for r in (one, two))
+    if any(b < min(a, 1.0 - 1e-9) for a, b in zip(first, second, strict=True)):
+        # Nothing that reached what is asked falls short for the sake of something else.
+        return one
+    if abs(min(first) - min(second)) > 1e-9:
+        return one if min(first) > min(second) else two
+    return two if _cost(two[0]) < worth * _cost(one[0]) else one
+
+
+def _shut(made: MadeShaft) -> int:
+    """How many hubs cannot be put onto their seats."""
+    return sum(shut_in(made.pieces, j.piece) for j in made.joints if j.gear and j.kind != "integral")
+
+
+def _shares(result: Proposed, rules: Rules) -> tuple[float, float, float]:
+    """The least shares of what is asked that shaft with joints, bearings, and stiffness reach."""
+    made, checked = result
+    soft = [checked.w_gears[s.gear] / (rules.w_rel * s.m_n) for s in made.wish.seats]
+    soft += [slope / b.bearing.slope for slope, b in zip(checked.slopes, made.bearings, strict=True)]
+    return _holds(result, rules), bearings_live(checked, rules), 1 / max(*soft, 1e-9)
+
+
+def _cost(made: MadeShaft) -> float:
+    """Rough cost of the bearings, small ones costing as much as they are handled for; its unit does not matter."""
+    return sum(b.bearing.cost * (b.bearing.mass + HANDLED) for b in made.bearings)
+
+
+HANDLED = 0.12
+"""Mass (kg) of a bearing whose steel costs as much as ordering, fitting and its seats."""
 
 
 def _holds(result: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
@@ -133,17 +199,33 @@ def _weak_at(result: tuple[MadeShaft, ShaftCheck], piece: str, rules: Rules) -> 
     return bool(share.min() < 1 and p.start - 1e-6 <= at <= p.end + 1e-6)
 
 
-def _bearings_live(checked: ShaftCheck, rules: Rules) -> float:
-    """The least share of what is asked of them that the bearings reach."""
+def bearings_live(checked: ShaftCheck, rules: Rules) -> float:
+    """The least share of what is asked of them that the bearings reach.
+
+    Parameters
+    ----------
+    checked : ShaftCheck
+        The check of a shaft.
+    rules : Rules
+        What is asked.
+
+    Returns
+    -------
+    float
+        Share; 1 where life and static safety just hold.
+    """
     return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in checked.bearings)
 
 
-def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
+def _with_fixed(
+    wish: ShaftRequirements, rules: Rules, D_most: float, bores: dict[str, float] | None = None
+) -> tuple[MadeShaft, ShaftCheck]:
+    """A shaft made anew until it holds; ``bores`` are the least ones of its bearings (mm)."""
     cases = max((len(c.force) for c in wish.contacts), default=1)
     T_all = max(wish.T, wish.T_most) * rules.K_A
     d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))
     least = {"end left": d_T, "end right": d_T} | {tr("seat {gear}", gear=s.gear): d_T for s in wish.seats}
-    least |= {"bearing 1": 0.8 * d_T, "bearing 2": 0.8 * d_T}
+    least |= {"bearing 1": 0.8 * d_T, "bearing 2": 0.8 * d_T} | (bores or {})
     none = np.zeros((cases, 2 + len(more_names(wish))))
     m = ShaftMaking(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
@@ -171,8 +253,20 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     """Let grow what falls short; whether anything did."""
     rules, grown = m.rules, False
 
-    def more(name: str, d: float) -> None:
+    # What a bearing's ring keeps low grows with the bearing alone.
+    kept = {
+        made.pieces[n].name: b
+        for b in made.bearings
+        for k in [next(k for k, p in enumerate(made.pieces) if p.name == b.name)]
+        for n in (k - 1, k + 1)
+        if 0 <= n < len(made.pieces) and made.pieces[n].kind in ("gap", "collar")
+    }
+
+    def more(name: str, d: float, weak: bool = False) -> None:
         nonlocal grown
+        b = kept.get(name)
+        if weak and b is not None and d > b.bearing.d_a_max:
+            more(b.name, b.bearing.d * 1.01)
         d = min(d, m.most)
         if m.piece_given(name).d is None and d > m.least.get(name, 0.0) + 1e-9:
             m.least[name] = d
@@ -181,7 +275,7 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     short = np.minimum(checked.S_D / rules.S_Dmin, checked.S_Y / rules.S_Ymin).min(axis=1)
     for k in np.nonzero(short < 1)[0]:
         p = piece_of(made.pieces, float(checked.ends[k].mean()))
-        more(p.name, p.d * float(np.clip(short[k] ** (-1 / 3), 1.01, 1.3)))
+        more(p.name, p.d * float(np.clip(short[k] ** (-1 / 3), 1.01, 1.3)), weak=True)
     for j, result in zip(made.joints, checked.joints, strict=True):
         if j.kind != "integral" and rules.S_joint > result.S:
             more(j.piece, j.d * float(np.clip((rules.S_joint / max(result.S, 1e-6)) ** (1 / 3), 1.02, 1.25)))
@@ -192,6 +286,6 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     if softness > 1:
         for p in made.pieces:
             # The short seats of bearings hardly bend.
-            if p.kind not in ("end", "bearing"):
+            if p.kind not in ("end", "seal", "bearing"):
                 more(p.name, p.d * float(np.clip(softness**0.25, 1.02, 1.25)))
     return grown

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
+from math import floor
 
 import numpy as np
 from msgspec import Struct
@@ -11,7 +12,7 @@ from cooper.arrays import Array
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.check_joint import ALPHA_STEEL, check_joint
-from cooper.machine.choose_bearing import choose_bearing, shoulder_height
+from cooper.machine.choose_bearing import choose_bearing
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.shaft_model import (
     BearingGiven,
@@ -56,6 +57,28 @@ def standard_diameter(d: float) -> float:
     return STANDARD[min(bisect_left(STANDARD, d - 1e-9), len(STANDARD) - 1)]
 
 
+def standard_below(most: float) -> float:
+    """The greatest standard diameter up to a bound, where one lies near it; else the bound.
+
+    Parameters
+    ----------
+    most : float
+        Greatest diameter (mm).
+
+    Returns
+    -------
+    float
+        Diameter (mm).
+
+    Examples
+    --------
+    >>> standard_below(40.2), standard_below(2.5)
+    (40.0, 2.5)
+    """
+    k = bisect_right(STANDARD, most + 1e-9) - 1
+    return STANDARD[k] if k >= 0 and STANDARD[k] > 0.9 * most else most
+
+
 class ShaftMaking(Struct):
     """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
 
@@ -84,13 +107,18 @@ class ShaftMaking(Struct):
         given = self.piece_given(name).d
         if given is not None:
             return given
-        d = standard_diameter(max(least, self.least.get(name, 0.0)))
-        return min(d, most) if d > most else d
+        least = max(least, self.least.get(name, 0.0))
+        d = standard_diameter(least)
+        if d <= most:
+            return d
+        below = standard_below(most)
+        # Between two standard ones what is just enough, to half a millimetre where that lies between.
+        return below if below >= least - 1e-9 else max(floor(2 * most) / 2, min(least, most))
 
     def bearing(self, k: int, cur: float, roof: float) -> Bearing:
         name = tr("bearing {value}", value=k + 1)
         given, piece = self.bearing_given(name), self.piece_given(name).d
-        under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
+        under = max((d for d in bores_of("deep groove ball") if d + 2.0 <= roof), default=roof)
         least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
         # Also where no thrust acts one bearing has to keep the shaft where it is.
         return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], k == self.fixed, given)
@@ -106,8 +134,9 @@ class ShaftMaking(Struct):
         given: BearingGiven,
         B_most: float = np.inf,
     ) -> Bearing:
+        bore = self.piece_given(name).d
         result = choose_bearing(
-            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
+            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most, bore
         )
         if result is None:
             raise OutOfRange(

@@ -9,7 +9,9 @@ import numpy as np
 from msgspec import Struct, field
 
 from cooper.arrays import Array
+from cooper.i18n.text import tr
 from cooper.stock.rolling import Bearing
+from cooper.stock.seals import Seal, seal_for
 from cooper.stock.shaft_steel import ShaftSteel
 
 
@@ -146,12 +148,14 @@ class Rules(Struct, frozen=True, kw_only=True):
     theta: float = 20.0
     """Temperature at which joints work; degrees Celsius, put together at 20."""
     whirl: float = 1.3
+    seal: str = "FKM"
+    """Material of the lips of radial shaft seals: NBR or FKM."""
     weight: bool = False
     """Whether shafts and gears weigh on their bearings, down in the end view."""
 
 
 class Piece(Struct, frozen=True, kw_only=True):
-    """One piece of a shaft: what it is for (end, bearing, gap, seat, collar, groove), from where to where, its
+    """One piece of a shaft: what it is for (end, seal, bearing, gap, seat, collar, groove), from where to where, its
     diameter, the radius of the fillet at its foot, and the gear or bearing on it."""
 
     name: str
@@ -173,6 +177,10 @@ class Piece(Struct, frozen=True, kw_only=True):
     @property
     def at(self) -> float:
         return (self.start + self.end) / 2
+
+
+SEALS = {1: tr("seal left"), -1: tr("seal right")}
+"""Names of the pieces on which seals run, by the way inwards."""
 
 
 class Borne(Struct, frozen=True, kw_only=True):
@@ -281,6 +289,12 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
         return b.at + (-inward if self.wish.back_to_back else inward) * b.bearing.D_pw / 2 * float(
             np.tan(b.bearing.alpha)
         )
+
+    @property
+    def seals(self) -> tuple[tuple[Piece, Seal], ...]:
+        """Each piece on which a radial shaft seal runs, with the seal of its diameter where there is one."""
+        found = ((p, seal_for(p.d, p.d)) for p in self.pieces if p.kind == "seal")
+        return tuple((p, seal) for p, seal in found if seal is not None)
 
     @property
     def start(self) -> float:

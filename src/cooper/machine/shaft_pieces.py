@@ -11,19 +11,20 @@ from msgspec.structs import replace
 
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.choose_bearing import borne, shoulder_height
+from cooper.machine.choose_bearing import borne
 from cooper.machine.more_bearings import more_names, set_more
 from cooper.machine.shaft_making import ShaftMaking, part_name
 from cooper.machine.shaft_model import (
+    SEALS,
     Borne,
     Joint,
     JointGiven,
     MadeShaft,
     Piece,
-    ShaftRequirements,
     Wall,
 )
-from cooper.stock.rolling import Bearing
+from cooper.stock.rolling import Bearing, bores_of
+from cooper.stock.seals import Seal, seal_for
 
 
 class _Item(Struct, frozen=True):
@@ -34,14 +35,25 @@ class _Item(Struct, frozen=True):
     place: float
 
 
-def _order(wish: ShaftRequirements) -> tuple[list[_Item], int]:
-    """Bearings and seats from left to right, and the item behind which the collar stands."""
+def _order(m: ShaftMaking) -> tuple[list[_Item], int]:
+    """Bearings and seats from left to right, and the item behind which the collar stands: behind the first hub, or
+    before it where its bore is too small for what stands on the left."""
+    wish = m.wish
     items = [_Item("bearing", k, w.face + 1e-3 * w.outward) for k, w in enumerate(wish.walls)]
     items += [_Item("seat", k, s.at) for k, s in enumerate(wish.seats)]
     items.sort(key=lambda i: i.place)
     first, last = (next(k for k, i in enumerate(items) if i.kind == "bearing" and i.number == n) for n in (0, 1))
     inner = [k for k in range(first, last) if items[k].kind == "seat"]
-    return items, inner[0] if inner else first
+    if not inner:
+        return items, first
+    seat = wish.seats[items[inner[0]].number]
+    bore = m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore
+    end = m.size(tr("end left"), 0.0) if wish.left_end and not wish.right_end else 0.0
+    seal = seal_fits(end) if end else None
+    # The bearing beside the end, with its shoulder, has to pass the bore too.
+    barred = 0 < bore <= (end if seal is None else seal.d) + 2 and end > 0
+    cut = wish.joints.get(seat.gear, JointGiven()).kind == "integral"
+    return items, inner[0] - 1 if barred and not cut else inner[0]
 
 
 class _Row(Struct):
@@ -56,6 +68,8 @@ class _Row(Struct):
     integral: bool = False
     shoulder: float = 0.0
     """The least diameter of the shaft beside it, towards the collar."""
+    most: float = np.inf
+    """The greatest one, so that a bearing's ring can still be pulled."""
 
 
 def build_shaft(m: ShaftMaking) -> MadeShaft:
@@ -72,13 +86,13 @@ def build_shaft(m: ShaftMaking) -> MadeShaft:
         The shaft; its diameters rise from both ends to a collar.
     """
     wish, _rules = m.wish, m.rules
-    items, peak = _order(wish)
+    items, peak = _order(m)
     walls = _moved(m, items)
     rows: dict[int, _Row] = {}
     caps: dict[int, float] = {}
     bearings: list[Borne] = []
     joints: list[Joint] = []
-    ends: dict[int, Piece] = {}
+    ends: dict[int, list[Piece]] = {}
 
     def side(numbers: list[int], end: bool, direction: int) -> None:
         """One side from its end to the collar; nothing outside a seat of a given diameter is thicker than that."""
@@ -92,10 +106,14 @@ def build_shaft(m: ShaftMaking) -> MadeShaft:
             )
             length = m.piece_given(name).length or float(np.ceil(max(joint.length + 0.1 * d, 1.2 * d)))
             joints.append(joint)
-            ends[direction] = Piece(
-                name=name, kind="end", start=0.0, end=length, d=d, r=m.piece_given(name).r or 0.03 * d
-            )
+            ends[direction] = [
+                Piece(name=name, kind="end", start=0.0, end=length, d=d, r=m.piece_given(name).r or 0.03 * d)
+            ]
             cur = d
+            seal = _seal(m, direction, d, _thickest(m, items, numbers, roofs))
+            if seal is not None:
+                ends[direction].append(seal)
+                cur = seal.d
         for k, n in enumerate(numbers):
             item = items[n]
             if k:
@@ -109,8 +127,9 @@ def build_shaft(m: ShaftMaking) -> MadeShaft:
                 start, stop = sorted((wall.face, wall.face + wall.outward * b.B))
                 d = m.piece_given(name).d or b.d
                 bearings.append(borne(name, b, (start + stop) / 2, item.number == m.fixed, m.bearing_given(name)))
-                cur = d + 2 * shoulder_height(b.r_s)
-                rows[n] = _Row(name, start, stop, d, m.piece_given(name).r or 0.6 * b.r_s, name, shoulder=cur)
+                cur = d + 2 * b.h_a
+                r = m.piece_given(name).r or 0.6 * b.r_s
+                rows[n] = _Row(name, start, stop, d, r, name, shoulder=cur, most=d - b.d + b.d_a_max)
                 continue
             seat = wish.seats[item.number]
             name = tr("seat {gear}", gear=seat.gear)
@@ -147,12 +166,90 @@ def build_shaft(m: ShaftMaking) -> MadeShaft:
     )
 
 
+def shut_in(pieces: tuple[Piece, ...], name: str) -> bool:
+    """Whether a hub cannot be put onto its seat from either side.
+
+    Parameters
+    ----------
+    pieces : tuple[Piece, ...]
+        All pieces of the shaft.
+    name : str
+        Name of the seat.
+
+    Returns
+    -------
+    bool
+        Whether something thicker stands on both sides of it.
+    """
+    k = next(k for k, p in enumerate(pieces) if p.name == name)
+    d = pieces[k].d
+    return any(p.d > d for p in pieces[:k]) and any(p.d > d for p in pieces[k + 1 :])
+
+
+def seal_fits(d_end: float, least: float = 0.0, most: float = np.inf) -> Seal | None:
+    """The radial shaft seal beside an end of a shaft.
+
+    Parameters
+    ----------
+    d_end : float
+        Diameter of the end (mm).
+    least : float
+        Least diameter of its seat (mm).
+    most : float
+        Greatest one (mm).
+
+    Returns
+    -------
+    Seal | None
+        The seal whose seat is thicker than the end, so that the lip passes over it unhurt; None where there is none,
+        or where the end is so thin that it is better left without.
+    """
+    seal = seal_for(max(d_end + max(2.0, SEAL_STEP * d_end), least), most) or seal_for(d_end, most)
+    return None if seal is None or (seal.d > max(SMALL_END * d_end, d_end + 2.5) and seal.d > least) else seal
+
+
+def _thickest(m: ShaftMaking, items: list[_Item], numbers: list[int], roofs: dict[int, float]) -> float:
+    """The greatest diameter that the first bearing of a side may have: as given, else so that its shoulder passes the
+    hubs behind it."""
+    bearing = next(n for n in numbers if items[n].kind == "bearing")
+    given = m.piece_given(tr("bearing {value}", value=items[bearing].number + 1)).d
+    if given is not None:
+        return given
+    roof = min(roofs[n] for n in numbers)
+    return max((d for d in bores_of("deep groove ball") if d + 2.0 <= roof), default=roof)
+
+
+def _seal(m: ShaftMaking, direction: int, d_end: float, under: float) -> Piece | None:
+    """The piece on which a radial shaft seal runs, between the end and its bearing, no thicker than the bearing's bore
+    may be; None where there is no room for one."""
+    name = SEALS[direction]
+    given = m.piece_given(name)
+    seal = seal_fits(d_end, m.least.get(name, 0.0), under)
+    if seal is None and given.d is None:
+        return None
+    b = seal.b if seal is not None else 7.0
+    d = given.d or (seal.d if seal is not None else d_end)
+    length = given.length or float(np.ceil(b + 2 * max(1.5, BESIDE_SEAL * d)))
+    return Piece(name=name, kind="seal", start=0.0, end=length, d=d, r=given.r or 0.02 * d)
+
+
+SEAL_STEP = 0.08
+"""How much thicker than the end the seat of a seal is, in diameters of the end; 1 mm on each side at least."""
+SMALL_END = 1.6
+"""How much thicker than the end a seal's seat is at most."""
+BESIDE_SEAL = 0.04
+"""Room on each side of a seal for its cover, in diameters."""
+
+
 def _roof(m: ShaftMaking, items: list[_Item], inward: list[int]) -> float:
     """The least given diameter of the seats from an item inwards; inf where none is given."""
     given = []
     for n in inward:
         if items[n].kind == "seat":
             seat = m.wish.seats[items[n].number]
+            if m.wish.joints.get(seat.gear, JointGiven()).kind == "integral":
+                # Nothing slides over teeth that are cut into the shaft.
+                continue
             given.append(m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore or np.inf)
     return min(given, default=np.inf)
 
@@ -211,14 +308,15 @@ CLOSE = 1e-6
 
 
 def _pieces(
-    m: ShaftMaking, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, Piece]
+    m: ShaftMaking, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, list[Piece]]
 ) -> tuple[Piece, ...]:
     """All pieces from left to right, with the gaps between bearings and seats."""
     result: list[Piece] = []
     first, last = rows[0], rows[len(rows) - 1]
-    if 1 in ends:
-        e = ends[1]
-        result.append(replace(e, start=first.start - e.end, end=first.start))
+    place = first.start - sum(e.end for e in ends.get(1, ()))
+    for e in ends.get(1, ()):
+        result.append(replace(e, start=place, end=place + e.end))
+        place += e.end
     for n in range(len(rows)):
         row = rows[n]
         kind = "bearing" if row.name.startswith("bearing") else "seat"
@@ -229,7 +327,6 @@ def _pieces(
         if after.start - row.end < 1e-6:
             continue
         name = tr("gap {n}", n=n + 1)
-        room = after.start - row.end
         r = m.piece_given(name).r
         beside = [caps[k] for k in (n, n + 1) if k in caps]
         most = min(beside, default=np.inf)
@@ -237,44 +334,45 @@ def _pieces(
             outer, inner = (row, after) if n < peak else (after, row)
             if not inner.integral:
                 most = min(most, inner.d)
+            most = min(most, outer.most)
             least = outer.shoulder if outer.shoulder and not outer.name.startswith("seat") else outer.d
             d = m.size(name, min(least, most), most)
             if not outer.name.startswith("bearing") and not outer.integral:
                 d = m.piece_given(name).d or max(d, outer.d)
             result.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
             continue
-        if row.name.startswith("bearing") and after.name.startswith("bearing") and row.shoulder != after.shoulder:
-            # No shoulder is higher than the inner ring that stands against it.
-            half = (row.end + after.start) / 2
-            one, two = m.size("collar", row.shoulder), m.size(name, after.shoulder)
-            result.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
-            result.append(Piece(name=name, kind="gap", start=half, end=after.start, d=two, r=r or 0.02 * two))
-            continue
-        tall = max(row.shoulder, after.shoulder)
-        if not tall or after.integral or row.integral:
-            tall = max(row.shoulder if not row.integral else 0, after.shoulder if not after.integral else 0, 0.0)
-            d = m.size(name, min(max(tall, 1.0), most), most)
-            result.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
-            continue
-        wide = m.piece_given("collar").length or float(np.ceil(2 * max(0.12 * tall, 0.5)) / 2)
-        if not after.name.startswith("bearing") or not row.name.startswith("seat") or wide > 0.6 * room:
-            d = m.size("collar", tall)
-            result.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
-            continue
-        d_collar, d = m.size("collar", row.shoulder), m.size(name, after.shoulder)
-        if d_collar <= d:
-            result.append(
-                Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=max(d, d_collar), r=0.02 * d)
-            )
-            continue
-        result.append(
-            Piece(name=tr("collar"), kind="collar", start=row.end, end=row.end + wide, d=d_collar, r=0.02 * d_collar)
-        )
-        result.append(Piece(name=name, kind="gap", start=row.end + wide, end=after.start, d=d, r=r or 0.02 * d))
-    if -1 in ends:
-        e = ends[-1]
-        result.append(replace(e, start=last.end, end=last.end + e.end))
+        result += _collar(m, row, after, name, most, r or 0.0)
+    place = last.end
+    for e in reversed(ends.get(-1, ())):
+        result.append(replace(e, start=place, end=place + e.end))
+        place += e.end
     return tuple(result)
+
+
+def _collar(m: ShaftMaking, row: _Row, after: _Row, name: str, most: float, r: float) -> list[Piece]:
+    """What stands between both sides: a collar as high as what stands against it on either side asks for, and no
+    higher than a bearing's ring allows; in two steps where both ask for different ones."""
+    low, high = row.end, after.start
+    if row.integral or after.integral or not max(row.shoulder, after.shoulder):
+        tall = max(0.0 if row.integral else row.shoulder, 0.0 if after.integral else after.shoulder, 1.0)
+        d = m.size(name, min(tall, most), min(most, row.most, after.most))
+        return [Piece(name=name, kind="gap", start=low, end=high, d=d, r=r or 0.02 * d)]
+    left = m.size("collar", row.shoulder, max(row.most, row.shoulder))
+    right = m.size(name, after.shoulder, max(after.most, after.shoulder))
+    tall, most = max(left, right), min(row.most, after.most)
+    wide = m.piece_given("collar").length or float(np.ceil(2 * max(0.12 * tall, 0.5)) / 2)
+    if left == right or tall <= most or wide > 0.6 * (high - low):
+        d = m.size("collar", min(tall, most), most)
+        return [Piece(name=tr("collar"), kind="collar", start=low, end=high, d=d, r=r or 0.02 * d)]
+    if np.isfinite(row.most) and np.isfinite(after.most):
+        step = (low + high) / 2
+    else:
+        # The collar stands at the hub, which is put against it.
+        step = low + wide if np.isfinite(after.most) else high - wide
+    return [
+        Piece(name=tr("collar"), kind="collar", start=low, end=step, d=left, r=r or 0.02 * left),
+        Piece(name=name, kind="gap", start=step, end=high, d=right, r=r or 0.02 * right),
+    ]
 
 
 GROOVE_WIDTH = 0.25

@@ -355,6 +355,13 @@ _check(
     "the bearing runs hot above its customary limit of speed: a lighter series, a smaller bore, another type",
 )
 _check(
+    "seal_speed",
+    "v_seal",
+    "at most",
+    "speed at {seal}, {shaft}",
+    "the lip of the seal burns: FKM in place of NBR, a thinner end, a seal without contact",
+)
+_check(
     "joint",
     "S_J",
     "at least",

@@ -12,7 +12,7 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.lay_out import Placement, Places, clashes_of, held_at, housing_of, lay_out
-from cooper.machine.propose_shaft import propose_shaft
+from cooper.machine.propose_shaft import Proposed, bearings_live, propose_shaft
 from cooper.machine.rolling_life import system_life
 from cooper.machine.shaft_model import (
     BearingGiven,
@@ -59,6 +59,7 @@ def rules_of(train: Train, data: Machine, results: Results, m_n: float) -> Rules
         R_e_key=data.R_e_key,
         c=clearance(data, m_n),
         weight=data.weight,
+        seal=train.losses.seal,
         theta=float(results.train.get("theta_oil", duty.theta_oil)),
     )
 
@@ -85,14 +86,21 @@ def find_machine(train: Train, results: Results) -> MachineResult:
     most = _most(plan, d_T, rules.c, held)
     plain = all(h == (0, len(plan.widths)) for h in held)
     made: list[MadeShaft] = []
-    for _ in range(1 if plain else 3):
-        places = lay_out(tuple(plan.widths), bodies, standing, rules.c, B, spans)
-        result = [propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)]
-        made = [m for m, _ in result]
-        now = {(n, k): b.bearing.B for n, m in enumerate(made) for k, b in enumerate(m.bearings)}
-        if now == B:
+    for _again in range(ROOM_ROUNDS):
+        for _ in range(1 if plain else 3):
+            places = lay_out(tuple(plan.widths), bodies, standing, rules.c, B, spans)
+            result = [
+                propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)
+            ]
+            made = [m for m, _ in result]
+            now = {(n, k): b.bearing.B for n, m in enumerate(made) for k, b in enumerate(m.bearings)}
+            if now == B:
+                break
+            B = now
+        wider = _left_over(plan, result, rules, held, most)
+        if wider == most:
             break
-        B = now
+        most = wider
     clashes = clashes_of(bodies, standing, tuple(made), places.planes, frozenset(plan.together))
     housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall)
     shafts = tuple(
@@ -191,6 +199,31 @@ def _most(plan: Plan, d_T: list[float], c: float, held: list[tuple[int, int]]) -
                 room = min(room, 2 * apart * d_T[n] / (d_T[n] + d_T[k]) - c / 2)
         result.append(max(room, 1.0))
     return result
+
+
+def _left_over(
+    plan: Plan, result: list[Proposed], rules: Rules, held: list[tuple[int, int]], most: list[float]
+) -> list[float]:
+    """The greatest outside diameters once more: a shaft whose bearings fall short takes what its neighbours in the
+    same wall leave of the distance of their axes."""
+    wider = list(most)
+    for n, (_made, checked) in enumerate(result):
+        if bearings_live(checked, rules) >= 1:
+            continue
+        room = np.inf
+        for k, (other, _checked) in enumerate(result):
+            one, two = plan.shafts[n].axis, plan.shafts[k].axis
+            apart = float(np.hypot(one[0] - two[0], one[1] - two[1]))
+            beside = [b.bearing.D for b, wall in zip(other.bearings, held[k], strict=False) if wall in held[n]]
+            if k != n and apart > 1 and beside:
+                room = min(room, 2 * apart - max(beside) - rules.c)
+        if room > most[n] + 1:
+            wider[n] = room
+    return wider
+
+
+ROOM_ROUNDS = 3
+"""How often the room between neighbours is shared anew."""
 
 
 def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftRequirements:

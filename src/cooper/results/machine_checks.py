@@ -17,11 +17,13 @@ from cooper.machine.check_bearing import BearingCheck
 from cooper.machine.notch_factors import HOLE_MOST
 from cooper.machine.shaft_beam import piece_of
 from cooper.machine.shaft_model import Borne
+from cooper.machine.shaft_pieces import seal_fits, shut_in
 from cooper.results.check_types import MOST, Check, make_check
 from cooper.results.find_machine import NoMachine, machine_of
 from cooper.results.machine_result import MachineResult, PinResult, ShaftResult
 from cooper.results.messages import Note, note
 from cooper.results.result_tree import Results
+from cooper.stock.seals import seal_for, seal_speed, seals_beside
 from cooper.stock.undercuts import undercut_of
 
 APART = 0.2
@@ -118,6 +120,11 @@ def _shaft(s: ShaftResult, m: MachineResult) -> list[Check]:
             joint=term(joint.kind),
             on=on,
         )
+    for piece, seal in s.made.seals:
+        v = float(np.pi * seal.d * s.made.wish.n / 60000)
+        if v > 0.5 * seal_speed(rules.seal):
+            part = tr("{key} {piece}", key=s.key, piece=piece.name)
+            add("seal_speed", part, v, seal_speed(rules.seal), seal=term(piece.name))
     if np.isfinite(j.n_crit) and s.made.wish.n > 0:
         add("whirling", s.key, j.n_crit, rules.whirl * s.made.wish.n)
     return result
@@ -200,7 +207,7 @@ def _faults(s: ShaftResult) -> list[Note]:
             result.append(
                 note("bearing_bore_differs", s.stage, shaft=s.name, bearing=b.name, d=b.bearing.d, d_shaft=pieces[k].d)
             )
-        low, high = b.bearing.d + 2 * b.bearing.r_s, b.bearing.D - 4 * 1.4 * b.bearing.r_s
+        low, high = b.bearing.d_a_min, b.bearing.d_a_max
         for n in (k - 1, k + 1):
             if 0 <= n < len(pieces) and pieces[n].kind in ("gap", "collar") and pieces[n].d > high:
                 result.append(
@@ -217,6 +224,7 @@ def _faults(s: ShaftResult) -> list[Note]:
                 )
         result += _bearing_faults(s, b, s.checked.bearings[s.made.bearings.index(b)])
     result += _held_faults(s)
+    result += _seal_faults(s)
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)
         joint = next(j for j in s.made.joints if j.gear == seat.gear)
@@ -233,7 +241,7 @@ def _faults(s: ShaftResult) -> list[Note]:
                     d_max=max(seat.d_f - 2 * (joint.t_2 + seat.m_n), 0),
                 )
             )
-        elif joint.kind != "integral" and not seat.inward and _shut_in(pieces, p.name):
+        elif joint.kind != "integral" and not seat.inward and shut_in(pieces, p.name):
             result.append(note("hub_shut_in", s.stage, shaft=s.name, gear=seat.name, d=p.d))
         if joint.length > p.length + 1e-6 and joint.kind in ("key", "two keys"):
             result.append(note("key_long", s.stage, shaft=s.name, length=joint.length, gear=seat.name, seat=p.length))
@@ -303,10 +311,21 @@ def _held_faults(s: ShaftResult) -> list[Note]:
     return result
 
 
-def _shut_in(pieces: tuple, name: str) -> bool:
-    k = next(k for k, p in enumerate(pieces) if p.name == name)
-    d = pieces[k].d
-    return any(p.d > d for p in pieces[:k]) and any(p.d > d for p in pieces[k + 1 :])
+def _seal_faults(s: ShaftResult) -> list[Note]:
+    """Ends that leave the housing without a seat for a radial shaft seal, and seats that no seal is made for."""
+    result: list[Note] = []
+    for end, name in (("end left", "seal left"), ("end right", "seal right")):
+        piece = next((p for p in s.made.pieces if p.name == end), None)
+        if piece is None:
+            continue
+        seat = next((p for p in s.made.pieces if p.name == name), None)
+        if seat is None:
+            key = "no_seal_so_small" if seal_fits(piece.d) is None else "no_room_for_seal"
+            result.append(note(key, s.stage, shaft=s.name, end=term(end), d=piece.d))
+        elif seal_for(seat.d, seat.d) is None:
+            low, high = seals_beside(seat.d)
+            result.append(note("seal_not_made", s.stage, shaft=s.name, d=seat.d, low=low, high=high))
+    return result
 
 
 class FailureLoad(Struct, frozen=True):

@@ -70,6 +70,7 @@ def _shaft(s: ShaftResult) -> dict[str, Any]:
                 "name": b.name,
                 "type": b.bearing.type,
                 "series": b.bearing.series,
+                "designation": b.bearing.designation,
                 "d": b.bearing.d,
                 "D": b.bearing.D,
                 "B": b.bearing.B,
@@ -88,6 +89,7 @@ def _shaft(s: ShaftResult) -> dict[str, Any]:
             }
             for b, f in zip(s.made.bearings, j.bearings, strict=True)
         ],
+        "seals": [{"on": p.name, "d": seal.d, "D": seal.D, "b": seal.b} for p, seal in s.made.seals],
         "joints": [
             {"on": g.piece, "kind": g.kind, "d": g.d, "l_tr": g.l_tr, "length": g.length, "p": f.p, "S_J": f.S}
             for g, f in zip(s.made.joints, j.joints, strict=True)

@@ -1017,6 +1017,24 @@ _message(
     counts="thin",
 )
 _message(
+    "no_seal_so_small",
+    "assumed",
+    "{shaft}: {end} of {d:g mm} is too thin for a radial shaft seal; the bearing beside it needs shields and grease.",
+)
+_message(
+    "no_room_for_seal",
+    "warning",
+    "{shaft}: {end} of {d:g mm} has no seat for a radial shaft seal, as what is fixed keeps its bearing thin; "
+    "a thinner end or a wider bore gives room.",
+    counts="thin",
+)
+_message(
+    "seal_not_made",
+    "warning",
+    "{shaft}: there is no radial shaft seal for {d:g mm}; {low:g} and {high:g mm} are made.",
+    counts="thin",
+)
+_message(
     "hub_thin",
     "warning",
     "{shaft}: the seat of {gear} of {d:g mm} leaves less than a module under its roots at {d_f:.4g mm}; up to "

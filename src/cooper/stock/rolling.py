@@ -36,6 +36,33 @@ class Bearing(Struct, frozen=True, kw_only=True):
     thrust: bool
     adjusted: bool
     cost: float
+    h_a: float
+    """Least height of the shaft's shoulder against its inner ring (DIN 5418); mm."""
+    rim: float
+    """How far the inner ring's rim lies below the pitch circle, in diameters of the rolling element; typical."""
+
+    @property
+    def d_a_min(self) -> float:
+        """Least diameter of the shoulder against its inner ring; mm."""
+        return self.d + 2 * self.h_a
+
+    @property
+    def d_a_max(self) -> float:
+        """Greatest diameter of that shoulder with which the ring can still be pulled; mm, typical."""
+        return max(self.D_pw - self.rim * self.D_w, self.d_a_min)
+
+    @property
+    def designation(self) -> str:
+        """What it is ordered by (DIN 623-1): the series and the bore's number.
+
+        >>> [bearing_of("deep groove ball", s, d).designation for s, d in (("02", 30.0), ("10", 8.0), ("19", 10.0))]
+        ['6206', '608', '61900']
+        """
+        code, d = load("rolling_bearings")["designations"][self.type][self.series], self.d
+        if d < 10:
+            return f"{code}/{d:g}" if len(code) > 2 else f"{code}{d:g}"
+        number = {10.0: "00", 12.0: "01", 15.0: "02", 17.0: "03"}.get(d, f"{round(d / 5):02d}")
+        return f"{code}{number}"
 
     @property
     def rollers(self) -> bool:
@@ -83,8 +110,7 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
         D_w, D_pw = next((share for up, share in small if d <= up), row["D_w"]) * (D - d), (D + d) / 2
         alpha = radians(row["alpha"])
         L_we = row["L_w"] * B if row["rollers"] else 0.0
-        up_to, r_s = data["chamfer"]["up_to_bore"], data["chamfer"]["r_s"]
-        lean = data["chamfer"]["lean"] if series in data["chamfer"]["lean_series"] else 1.0
+        r_s = next(r for up, r in data["chamfers"][series] if d <= up)
         Z = floor(row["fill"] * pi / _asin(D_w / D_pw))
         result.append(
             Bearing(
@@ -101,7 +127,9 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
                 alpha=alpha,
                 b_m=row["b_m"],
                 n_dpw=row["n_dpw"],
-                r_s=next((r for u, r in zip(up_to, r_s, strict=True) if d <= u), 4.0) * lean,
+                r_s=r_s,
+                h_a=_shoulder(series, r_s),
+                rim=data["abutment"]["ring"]["rollers" if row["rollers"] else "balls"],
                 slope=row["slope"],
                 thrust=row["thrust"],
                 adjusted=row.get("adjusted", False),
@@ -109,6 +137,13 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
             )
         )
     return tuple(result)
+
+
+def _shoulder(series: str, r_s: float) -> float:
+    """Least height of a shoulder for a chamfer, by the diameter series (DIN 5418); mm."""
+    table = load("rolling_bearings")["abutment"]
+    kind = "light" if series in table["light_series"] else "heavy" if series in table["heavy_series"] else "usual"
+    return float(table[kind][table["r_s"].index(r_s)])
 
 
 def _asin(share: float) -> float:

@@ -17,6 +17,7 @@ from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_result import ShaftResult
 from cooper.results.result_tree import Results
+from cooper.stock.seals import Seal
 
 BREAK = 1.12
 """Height of the drawing over the widest bearing, beyond which gears are broken off."""
@@ -112,6 +113,8 @@ class ShaftPainter:
             self.gear(seat.gear, shaft.made, looks)
         for k, b in enumerate(shaft.made.bearings):
             self.bearing(b, shaft.made.support(k))
+        for piece, seal in shaft.made.seals:
+            self.seal(piece, seal)
         self.body(shaft.made)
         for piece in shaft.made.pieces:
             if piece.hole:
@@ -238,6 +241,23 @@ class ShaftPainter:
             middle = x - (x_2 - x_1) / n / 2
             path.quadTo(QPointF(middle, y + side * (4 if k % 2 else -3)), QPointF(x, y))
         self.p.strokePath(path, QPen(self.theme.color("muted"), th.HAIR))
+
+    def seal(self, piece: Piece, seal: Seal) -> None:
+        """A radial shaft seal in section: its case against the bore, its lip on the shaft."""
+        p, t, v = self.p, self.theme, self.view
+        z_1, z_2 = piece.at - seal.b / 2, piece.at + seal.b / 2
+        wall = 0.18 * (seal.D - seal.d) / 2
+        for side in (-1, 1):
+            p.setPen(QPen(t.color("ink"), th.HAIR))
+            p.setBrush(t.color("muted", 0.6))
+            p.drawRect(v.box(z_1, z_2, seal.D / 2 - wall, seal.D / 2, side))
+            p.drawRect(v.box(z_1, z_1 + 0.18 * seal.b, seal.d / 2 + 2 * wall, seal.D / 2, side))
+            lip = v.box(z_1 + 0.18 * seal.b, z_1 + 0.75 * seal.b, seal.d / 2, seal.d / 2 + 2.4 * wall, side)
+            near = lip.top() if side > 0 else lip.bottom()
+            far = lip.bottom() if side > 0 else lip.top()
+            points = [QPointF(lip.left(), far), QPointF(lip.right(), far), QPointF(lip.center().x(), near)]
+            p.setBrush(t.color("copper", 0.55))
+            p.drawPolygon(QPolygonF(points))
 
     def bearing(self, b: Borne, point: float) -> None:
         """A rolling bearing with its rings and rolling elements, to scale; of one with a contact angle also the line

@@ -44,7 +44,7 @@ class BearingSheet(Sheet):
             "bearing",
             {
                 "type": lambda r: term(r.bearing.type),
-                "series": lambda r: r.bearing.series,
+                tr("designation"): lambda r: r.bearing.designation,
                 "d × D × B": lambda r: tr("{d:g} × {D:g} × {B:g}", d=r.bearing.d, D=r.bearing.D, B=r.bearing.B),
                 "C_r": lambda r: shown(r.C, "force"),
                 "life": lambda r: tr("unloaded") if r.L_nmh >= 1e9 else shown(r.L_nmh, "time"),

@@ -1,0 +1,128 @@
+"""The parts list of a machine: what is made, and what is bought with its designation by a standard."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import pi
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from cooper.document.models import Design
+from cooper.i18n.text import term, tr
+from cooper.machine.shaft_model import SCREWS, Joint
+from cooper.results.machine_result import MachineResult
+from cooper.results.result_tree import Results
+from cooper.stock.materials import groups
+
+STEEL = 7.85e-6
+"""Density of steel; kg/mm3."""
+
+
+class Item(Struct, frozen=True):
+    """One row: how many, what it is, what it is ordered or made by, of what, mass of one (kg), whether it is bought,
+    and the shafts on which it stands."""
+
+    count: int
+    name: str
+    designation: str
+    material: str
+    mass: float
+    bought: bool
+    on: str
+
+
+def parts_list(design: Design, results: Results, m: MachineResult) -> list[Item]:
+    """Every part of the machine: shafts, gears, bearings, seals, keys, pins, screws and the housing.
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+    results : Results
+        Its results.
+    m : MachineResult
+        Its machine.
+
+    Returns
+    -------
+    list[Item]
+        What is made first, then what is bought; equal bought parts in one row. A gear that is cut into its shaft has
+        no row of its own, its mass is the shaft's.
+    """
+    made = [*_shafts(results, m), *_gears(design, results, m)]
+    made.append(Item(1, tr("housing"), tr("to its drawing"), tr("cast iron"), float(m.housing.mass), False, ""))
+    bought: dict[tuple[str, str], Item] = {}
+    for item in _bought(m):
+        key = (item.name, item.designation)
+        there = bought.get(key)
+        if there is None:
+            bought[key] = item
+        else:
+            on = there.on if item.on in there.on.split(", ") else f"{there.on}, {item.on}"
+            bought[key] = replace(there, count=there.count + item.count, on=on)
+    return [*made, *sorted(bought.values(), key=lambda i: (i.name, i.designation))]
+
+
+def _shafts(results: Results, m: MachineResult) -> Iterator[Item]:
+    for s in m.shafts:
+        cut = {j.gear for j in s.made.joints if j.kind == "integral"}
+        teeth = sum(seat.mass for seat in s.made.wish.seats if seat.gear in cut)
+        steel = s.made.wish.steel.name
+        yield Item(1, s.name, tr("to its drawing"), steel, float(s.checked.mass) + teeth, False, s.name)
+
+
+def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]:
+    """The gears that are parts of their own, each once; planets as many as there are."""
+    integral = {j.gear for s in m.shafts for j in s.made.joints if j.kind == "integral"}
+    seen: set[str] = set()
+    for k, stage in enumerate(design.train.stages):
+        mesh = stage.meshes[0]
+        for i, n in enumerate((mesh.driver, mesh.driven)):
+            gear = stage.members[n]
+            if gear.id in seen or gear.id in integral:
+                continue
+            seen.add(gear.id)
+            one = results.set_of(k)
+            many = 1
+            if one is not None and one.arranged.around:
+                member = one.arranged.roles[k - one.first][i]
+                many = one.planets if member.startswith("planet") else 1
+            material = gear.material.name or tr(
+                "{group}, {grade}", group=term(groups()[gear.material.group]["name"]), grade=term(gear.material.grade)
+            )
+            g = results.stages[k].gears[i]
+            size = tr("z {z}, m {m:g}", z=abs(gear.z), m=float(results.stages[k].mesh.m_n))
+            yield Item(many, gear.name, size, material, float(g.get("mass", 0.0)), False, stage.name)
+
+
+def _bought(m: MachineResult) -> Iterator[Item]:
+    for s in m.shafts:
+        for b in s.made.bearings:
+            k = b.bearing
+            yield Item(1, term(k.type), k.designation, tr("rolling bearing steel"), k.mass, True, s.name)
+        for _piece, seal in s.made.seals:
+            mass = 0.4 * STEEL * pi / 4 * (seal.D**2 - seal.d**2) * seal.b
+            yield Item(1, tr("radial shaft seal"), seal.designation, term(m.rules.seal), mass, True, s.name)
+        for joint in s.made.joints:
+            yield from _joint(joint, s.name)
+    for p in m.pins:
+        if p.pin.bearing is not None:
+            k = p.pin.bearing.bearing
+            yield Item(
+                p.planets * p.pin.count, term(k.type), k.designation, tr("rolling bearing steel"), k.mass, True, p.name
+            )
+
+
+def _joint(j: Joint, on: str) -> Iterator[Item]:
+    """What a joint needs beside shaft and hub."""
+    if j.kind in ("key", "two keys"):
+        count = 2 if j.kind == "two keys" else 1
+        size = tr("DIN 6885-1, A {b:g} x {h:g} x {length:g}", b=j.b, h=j.h, length=j.length)
+        yield Item(count, tr("parallel key"), size, "C45+C", STEEL * j.b * j.h * j.length, True, on)
+    elif j.kind == "pin":
+        size = tr("ISO 8734, {d:g} x {length:g}", d=j.d_pin, length=round(j.d_hub or j.d))
+        yield Item(1, tr("parallel pin"), size, tr("hardened steel"), STEEL * pi / 4 * j.d_pin**2 * j.d, True, on)
+    elif j.kind in SCREWS:
+        size = tr("ISO 4029, M{d:g}", d=j.d_screw)
+        yield Item(j.screws, tr("set screw"), size, "45H", STEEL * pi / 4 * j.d_screw**3, True, on)
