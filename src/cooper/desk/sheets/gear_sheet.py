@@ -7,14 +7,16 @@ from contextlib import suppress
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton, QWidget
+from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.base import shelf
 from cooper.desk.base import theme as th
 from cooper.desk.base.registry import SheetEntry, register_sheet
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
+from cooper.desk.sheets.case_drawing import ON_CASE, CaseDrawing
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.sheets.thickness_drawing import ON_TOOTH, ThicknessDrawing
 from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
 from cooper.desk.widgets.brief import Sentence, Topic, slot
@@ -138,33 +140,38 @@ class GearSheet(Sheet):
 
     def _drawn(self) -> tuple[str, ...]:
         """The symbols of what stands on the drawings."""
-        return (*DRAWN, *((*BLANK, *ON_TOOTH) if kind_of(self.now(self.session.design)).turns else ()))
+        gear = self.now(self.session.design)
+        turning = (*BLANK, *ON_TOOTH) if kind_of(gear).turns else ()
+        return (*DRAWN, *turning, *(ON_CASE if gear.material.group == "Eh" else ()))
 
     def _drawings(self) -> None:
-        """The tool's profile and the blank, with their dimensions, and the mass that comes of it."""
+        """Tooth and case under what is written; the tool's profile and the blank beside it, and the mass of it."""
+        gear, given = self.now(self.session.design), list(self.given.values())
+        own: tuple[Session, th.Theme, int, int] = (self.session, self.theme, self.k, self.i)
+        beneath = QHBoxLayout()
+        self.inside.last_column().addLayout(beneath)
+        if kind_of(gear).turns:
+            self._drawn_in(beneath, tr("Tooth thickness and class"), ThicknessDrawing(*own, given))
+        if gear.material.group == "Eh":
+            self._drawn_in(beneath, tr("Hardness over depth"), CaseDrawing(*own, given))
         column = self.add_column()
-        tool = [f for f in self.given.values() if f.symbol in DRAWN]
-        profile = ToolDrawing(self.session, self.theme, self.k, self.i, tool)
-        self.add_drawing(
-            column, tr("Profile of the tool"), profile, {f.key: profile.tags[f.symbol] for f in profile.fields}
-        )
-        self.watch(profile.update)
-        fields = [f for s in BLANK for f in self.given.values() if f.symbol == s and s in self._drawn()]
+        self._drawn_in(column, tr("Profile of the tool"), ToolDrawing(*own, [f for f in given if f.symbol in DRAWN]))
+        fields = [f for s in BLANK for f in given if f.symbol == s and s in self._drawn()]
         if fields:
-            blank = BlankDrawing(self.session, self.theme, self.k, self.i, fields)
-            self.add_drawing(column, tr("Blank"), blank, {f.key: blank.tags[f.symbol] for f in blank.fields})
-            self.watch(blank.update)
-        if kind_of(self.now(self.session.design)).turns:
-            tooth = ThicknessDrawing(self.session, self.theme, self.k, self.i, list(self.given.values()))
-            tags = {f.key: tooth.tags[f.symbol] for f in tooth.fields}
-            self.add_drawing(column, tr("Tooth thickness and class"), tooth, tags)
-            self.watch(tooth.update)
+            self._drawn_in(column, tr("Blank"), BlankDrawing(*own, fields))
         self.mass = Label()
         self.mass.setObjectName(f"mass_{self.i}")
         th.set_text_role(self.mass, "muted", th.SMALL)
         column.addWidget(self.mass)
         self.watch(self._weigh)
         self._weigh()
+
+    def _drawn_in(self, room: QBoxLayout, title: str, drawing: TaggedDrawing) -> None:
+        """A titled drawing with its tags, which follows the design."""
+        column = QVBoxLayout()
+        room.addLayout(column)
+        self.add_drawing(column, title, drawing, {f.key: drawing.tags[f.symbol] for f in drawing.fields})
+        self.watch(drawing.update)
 
     def _weigh(self) -> None:
         g = self.session.results.stages[self.k].gears[self.i - 1]
@@ -288,9 +295,10 @@ def gear_topics(i: int) -> list[Topic]:
         Topic(
             tr("Material"),
             [
-                Sentence(tr("{material}, at {hardness}; the flanks are {treatment}.", **at)),
+                Sentence(tr("{material}; the flanks are {treatment}.", **at)),
+                Sentence(tr("Hardness {hardness}.", **at)),
                 Sentence(tr("Yield strength {R_p02}.", **at)),
-                Sentence(tr("Case {CHD} deep; core {core} at {HV_core}; roots shot peened: {peened}.", **at)),
+                Sentence(tr("Core {core}; roots shot peened: {peened}.", **at)),
                 Sentence(tr("Wear factor {k_W}.", **at)),
                 Sentence(
                     tr(
@@ -320,8 +328,8 @@ BLANK = ("d_rim", "d_i", "b_s", "d_bore")
 """What stands on the drawing of the blank."""
 CHOSEN = ("tool", "rack", "allowance", "material", "core", "peened", "treatment", "bending")
 GEAR_SLOTS = (
-    *("z_0", "x_0", "t_g", "rho_g", "E_sns", "E_sni", "Q", "Rz_H", "Rz_F", "h_K", "delta_K", "rho_a", "R_p02", "CHD"),
-    *("HV_core", "k_W", "sigma_Hlim", "sigma_Flim", "E", "density", "price_index", "swelling", "R_bend", "S_Fmin"),
+    *("z_0", "x_0", "t_g", "rho_g", "E_sns", "E_sni", "Q", "Rz_H", "Rz_F", "h_K", "delta_K", "rho_a", "R_p02"),
+    *("k_W", "sigma_Hlim", "sigma_Flim", "E", "density", "price_index", "swelling", "R_bend", "S_Fmin"),
     *("S_Hmin", "d_s"),
 )
 """The values of a gear that stand in its sentences, each once, where it has them."""

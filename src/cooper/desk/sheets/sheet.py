@@ -21,7 +21,7 @@ from cooper.desk.base.slices import Slices
 from cooper.desk.widgets.brief import Brief, Topic
 from cooper.desk.widgets.choices import Choice, TextChoice
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.labels import ElidedLabel, Label
 from cooper.desk.widgets.lanes import Lanes
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.fields import Field
@@ -52,7 +52,7 @@ class Sheet(QFrame):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
-        self.title = Label()
+        self.title = ElidedLabel()
         th.set_text_role(self.title, "ink", th.TITLE, bold=True)
         close = QPushButton(translate(tr("Close  Esc")))
         close.setObjectName("sheet_close")
@@ -66,8 +66,7 @@ class Sheet(QFrame):
         self.usual.setObjectName("sheet_usual")
         self.usual.setProperty("plain", True)
         self.usual.clicked.connect(self.back_to_usual)
-        head.addWidget(self.title)
-        head.addStretch(1)
+        head.addWidget(self.title, 1)
         for button in (self.differs, self.usual):
             # Only where something stands in sentences.
             button.hide()

@@ -3,6 +3,8 @@ deviations that its class allows on a flank."""
 
 from __future__ import annotations
 
+from math import radians, tan
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
@@ -11,6 +13,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.widgets.typeset import elided, words
+from cooper.document.gear_data import Gear
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
 from cooper.errors import OutOfRange
@@ -19,7 +22,7 @@ from cooper.gears.tolerances import flank_tolerances
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 
-ON_TOOTH = ("E_sns", "E_sni", "Q")
+ON_TOOTH = ("h_K", "delta_K", "rho_a", "E_sns", "E_sni", "Q")
 """What stands on the drawing."""
 SHOWN = ("f_pT", "F_pT", "F_alphaT", "F_betaT")
 """Deviations that are told."""
@@ -93,12 +96,32 @@ class ThicknessDrawing(TaggedDrawing):
                 p.drawPolyline(QPolygonF(flank(allowance, sign)))
         n = len(up)
         places = {"E_sns": flank(upper, 1)[n // 2], "E_sni": flank(lower, 1)[n // 3], "Q": flank(upper, 1)[n // 5]}
+        places |= self._tip(p, own, flank(upper, 1)[-1], flank(upper, -1)[-1], scale, role)
         for symbol, tag in self.tags.items():
             self.leader(p, tag, places[symbol])
         small, system = th.font(th.SMALL), self.session.system
         told = (tr("allowances × {over:.0f}; dashed: none", over=over), *self._class_words(system))
         for row, text in enumerate(reversed(told)):
             words(p, elided(text, small, self.width() - 6), small, t.color("muted"), 4, self.height() - 6 - 15 * row)
+
+    def _tip(
+        self, p: QPainter, gear: Gear, right: QPointF, left: QPointF, scale: float, role: str
+    ) -> dict[str, QPointF]:
+        """The tip between its edges, chamfered or rounded as they are; where their sizes are pointed at."""
+        h_K, rho_a = scale * float(gear.h_K), scale * float(gear.rho_a)
+        drop = h_K or rho_a
+        across = h_K * tan(radians(float(gear.delta_K))) if h_K else rho_a
+        across = min(across, 0.45 * (right.x() - left.x()))
+        top = right.y() - 0.0
+        p.setPen(QPen(self.theme.color(role), th.FINE))
+        p.drawLine(QPointF(left.x() + across, top), QPointF(right.x() - across, top))
+        if drop:
+            # What the edge takes away of the tooth as it would be with a sharp one.
+            p.setPen(QPen(self.theme.color("copper"), th.FINE))
+            for x, way in ((right.x(), -1), (left.x(), 1)):
+                p.drawLine(QPointF(x + way * across, top), QPointF(x, top + drop))
+        edge = QPointF(right.x(), top + drop)
+        return {"h_K": edge, "delta_K": QPointF(right.x() - across / 2, top + drop / 2), "rho_a": right}
 
     def _class_words(self, system: str) -> list[str]:
         """The deviations that the class of the flanks allows."""

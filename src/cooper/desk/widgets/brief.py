@@ -126,7 +126,8 @@ class Brief(QWidget):
 
     def _flow(self, width: int, place: bool = False) -> int:
         """Break into lines of a width; returns the height. ``place`` moves the values where they belong."""
-        above = width < NARROW
+        bold = th.font(th.TEXT, bold=True)
+        above = width < NARROW or any(advance(translate(name), bold) > HEAD - SPACE for name, _s in self._shown())
         left, y = (0.0 if above else float(HEAD)), 2.0
         heads: list[tuple[str, float, float]] = []
         for name, sentences in self._shown():

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from cooper.desk.widgets.typeset import html
@@ -16,6 +17,21 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(translate(text))
+
+
+class ElidedLabel(Label):
+    """A label of one line that ends in an ellipsis where there is no room for all of it, whole in its tip."""
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(40, super().minimumSizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        shown = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        plain_tip(self, self.text() if shown != self.text() else "")
+        p = QPainter(self)
+        p.setPen(self.palette().color(self.foregroundRole()))
+        p.setFont(self.font())
+        p.drawText(self.rect(), int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft), translate(shown))
 
 
 def text_button(words: str, parent: QWidget | None = None) -> QPushButton:
