@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from cooper.demo import demo
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Gear, Material, Mesh
 from cooper.document.models import Design, Stage, Train
+from cooper.editing.machine_edits import in_machine
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.rack import Rack
 from cooper.gears.tooth import Tooth, tip_diameter
@@ -101,3 +103,8 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
     if kind == "two rings":
         one |= {"held": "ring", "input": "carrier", "output": "ring 2"}
     return set_many(d, {"train.sets": [one]})
+
+
+def splined_winch():
+    """The winch with its wheels on splines, as a person may choose."""
+    return in_machine(demo("winch"), *((("shafts", k, "joints", k, "kind"), "spline") for k in ("gear2", "gear4")))

@@ -77,7 +77,7 @@ def test_counts_for_a_centre_distance_are_listed_and_taken(window):
     line.setText("40")
     QTest.keyClick(line, Qt.Key.Key_Return)
     settle()
-    row = [table.text(0, c) for c in range(7)]
+    row = [table.text(0, c) for c in range(2, 9)]
     table.activated.emit(table.model().index(0, 0))
     settle()
     stage = window.session.results.stages[0]

@@ -4,13 +4,12 @@ they are put together."""
 import numpy as np
 import pytest
 
-from cooper.demo import demo
 from cooper.exchange.body import bodies
 from cooper.exchange.bore_profile import HUB, SHAFT, bore_profile_of, keyed, spaces, spline_section, splined
 from cooper.exchange.machine_parts import machine_parts
 from cooper.exchange.solid import volume_of
 from cooper.results.evaluate import evaluate
-from makers import polyline_distance
+from makers import polyline_distance, splined_winch
 
 
 def area_of(profile):
@@ -30,7 +29,7 @@ def area_of(profile):
 
 @pytest.fixture(scope="module")
 def winch():
-    design = demo("winch")
+    design = splined_winch()
     results = evaluate(design)
     return design, results, {p.name: p for p in machine_parts(design, results, results.machine)}
 

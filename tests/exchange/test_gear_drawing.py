@@ -24,7 +24,7 @@ from cooper.exchange.paper import MEANINGS, Area, Circle, Text, hatch_lines, wid
 from cooper.gears.measure import span
 from cooper.results.blank import Blank, blank_of
 from cooper.results.evaluate import evaluate
-from makers import pair, planet_set
+from makers import pair, planet_set, splined_winch
 
 DRAWING = "train.stages.0.members.1.drawing."
 
@@ -112,7 +112,7 @@ def test_three_readers_find_the_same_gear(tmp_path):
 
 def test_what_the_sheet_says_can_be_chosen_and_is_kept(tmp_path):
     design = set_many(
-        demo("winch"),
+        splined_winch(),
         {
             DRAWING + k: v
             for k, v in {

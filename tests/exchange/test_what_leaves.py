@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 import trimesh
 
-from cooper.demo import demo
 from cooper.editing.edit import set_many
 from cooper.exchange.body import bodies
 from cooper.exchange.gear_drawing import gear_drawing
@@ -19,12 +18,12 @@ from cooper.gears.identify import identify
 from cooper.gears.measure import over_two_balls, span
 from cooper.results.evaluate import evaluate
 from exchange.test_gear_drawing import words
-from makers import polyline_distance
+from makers import polyline_distance, splined_winch
 
 
 @pytest.fixture(scope="module")
 def winch():
-    design = demo("winch")
+    design = splined_winch()
     return design, evaluate(design)
 
 

@@ -295,6 +295,12 @@ def test_the_bearings_of_the_machine_join_the_losses():
             lost += (mu * f.F_r * b.bearing.d / 2 + oil) / 1000 * np.pi * f.n / 30
     assert pytest.approx(lost, rel=1e-9) == v.P_VL and pytest.approx(by_type.P_VL, rel=0.05) != v.P_VL
     assert pytest.approx(v.P_Vz + v.P_V0 + v.P_VL + v.P_VD) == v.P_V
+    # The seals rub on the machine's own seats: ISO/TR 14179-2, 145 - 1.6 theta + 350 lglg(nu + 0.8), d^2 n 1e-7.
+    theta, nu = own.train.theta_oil, d.train.defaults.lubricant.nu_40
+    lip = 145 - 1.6 * theta + 350 * np.log10(np.log10(nu + 0.8))
+    ends = [(m.shafts[0], "seal left"), (m.shafts[-1], "seal right")]
+    rub = sum(lip * s.made.piece(p).d ** 2 * s.made.wish.n * 1e-7 for s, p in ends)
+    assert pytest.approx(rub, rel=1e-6) == v.P_VD and by_type.P_VD > v.P_VD
     assert v.eta == pytest.approx(1 - v.P_V / v.P_in) and v.P_out == pytest.approx(v.P_in - v.P_V)
     assert v.T_out * v.n_out == pytest.approx(v.eta * v.P_in * 30 / np.pi, rel=1e-9)
     assert evaluate(set_at(count_machine(bare("winch")), "train.losses.counted", "mesh")).train.eta == pytest.approx(

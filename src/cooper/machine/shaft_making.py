@@ -32,7 +32,7 @@ SOLID_RIM = 2.7
 the roots (ISO 6336-3, Y_B)."""
 
 
-PLAIN = ("key", "two keys", "spline", "press fit")
+PLAIN = ("key", "press fit", "two keys", "spline")
 """Joints of a hub, the plainest first."""
 
 

@@ -80,7 +80,7 @@ def loss_of(b: Bearing, F: float, n: float, rules: Rules) -> float:
 
 
 def losses_around(m: MachineResult) -> Around:
-    """What all bearings of a machine lose, those of planets among them, for losses of the train (`train_losses`)."""
+    """What bearings and seals of a machine lose, those of planets among them (`train_losses`)."""
     held = [
         (b.bearing, f.F_r, f.n, 1) for s in m.shafts for b, f in zip(s.made.bearings, s.checked.bearings, strict=True)
     ]
@@ -97,9 +97,11 @@ def losses_around(m: MachineResult) -> Around:
             whole = whole + many * bearing_loss(F * as_float(load), mu, f_0, b.d, b.D_pw, nu, n * as_float(speed))
         return whole
 
-    return lost
+    ends = [s for s in m.shafts if s.made.wish.left_end or s.made.wish.right_end]
+    seals = [next((seal.d for _piece, seal in s.made.seals), None) for s in ends]
+    return Around(lost, (seals[0], seals[-1]) if seals else (None, None))
 
 
 def machine_loss(m: MachineResult) -> float:
     """Loss (W) of all bearings at nominal load."""
-    return float(losses_around(m)(m.rules.nu, 1.0, 1.0))
+    return float(losses_around(m).bearings(m.rules.nu, 1.0, 1.0))

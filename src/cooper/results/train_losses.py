@@ -30,16 +30,21 @@ HOTTEST, COLDEST = 250.0, -60.0
 """Oil temperatures between which the heat balance is looked for; degrees C."""
 
 
-Around = Callable[[Array, Array, Array], Array]
-"""Loss of a machine's own bearings (W), from the oil's viscosity (mm2/s) and the load and speed over the duty's."""
+class Around(Struct, frozen=True):
+    """What a machine around the gears loses beside them: ``bearings`` from the oil's viscosity (mm2/s) and the load and
+    speed over the duty's (W), ``seals`` the diameters on which the seals of input and output run (mm; None without
+    one)."""
+
+    bearings: Callable[[Array, Array, Array], Array]
+    seals: tuple[float | None, float | None]
 
 
 def train_losses(
     train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0, around: Around | None = None
 ) -> dict[str, Array]:
     """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and
-    numbers at ``load`` and ``speed`` over the duty's. Bearings are those that are ``around``, else two a shaft by their
-    type.
+    numbers at ``load`` and ``speed`` over the duty's. Bearings and seals are those that are ``around``, else two
+    bearings a shaft by their type, and seals on the bores.
 
     Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
     """
@@ -71,9 +76,13 @@ def train_losses(
         if around is None:
             bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
         if k in (0, len(bores) - 1):
+            own = d if around is None else around.seals[0 if k == 0 else 1]
+            if own is None:
+                continue
+            d = as_float(own)
             each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
             seals = seals + at.seals / 2 * each
-    bearings = bearings + planet_bearings(train, lost) if around is None else around(nu, load, speed)
+    bearings = bearings + planet_bearings(train, lost) if around is None else around.bearings(nu, load, speed)
     P_Vz = P_in * (1 - _through(train, lost))
     free = churn + bearings + seals
     P_V = P_Vz + free

@@ -18,9 +18,11 @@ from cooper.desk.widgets.rows_view import RowsView
 from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
-HIGH, WIDE = 54, 124
+HIGH, WIDE = 52, 108
 """Height of a row and width of its drawing; px."""
-MARGINS = 100
+MARGINS = 88
+PAINTED = 2
+"""Columns that are painted, before those of words."""
 AT_ONCE = 12
 """Offers that are worked out in one go."""
 
@@ -29,12 +31,12 @@ Ask = Callable[[list[Any]], tuple[Any, ...]]
 
 
 def drawn(columns: dict[str, Callable[[Any], str]]) -> dict[str, Callable[[Any], str]]:
-    """Columns of a list with those of the drawing and the margins behind them."""
-    return {**columns, tr("as drawn"): lambda _row: "", tr("margins"): lambda _row: ""}
+    """Columns of a list with those of the drawing and the margins before them."""
+    return {tr("as drawn"): lambda _row: "", tr("margins"): lambda _row: "", **columns}
 
 
 class Offers(QObject):
-    """Paints the last two columns of a table whose rows are offers, worked out beside the window as they come into
+    """Paints the first two columns of a table whose rows are offers, worked out beside the window as they come into
     sight."""
 
     def __init__(self, sheet: Sheet, table: RowsView, ask: Ask) -> None:
@@ -47,10 +49,9 @@ class Offers(QObject):
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(30)
-        self._later.timeout.connect(self._work)
-        columns = len(table.rows.names)
-        table.painted = {columns - 2: self._train, columns - 1: self._margins}
-        table.wide = {columns - 2: WIDE, columns - 1: MARGINS}
+        self._later.timeout.connect(self.work)
+        table.painted = {0: self._train, 1: self._margins}
+        table.wide = {0: WIDE, 1: MARGINS}
         table.verticalHeader().setDefaultSectionSize(HIGH)
         table.setMouseTracking(True)
         table.entered.connect(lambda index: self.lay(index.row()))
@@ -77,7 +78,8 @@ class Offers(QObject):
             self._later.start()
         return self.results.get(row)
 
-    def _work(self) -> None:
+    def work(self) -> None:
+        """Have the offers in sight worked out, as far as they are not known."""
         if not isValid(self.table):
             return
         self._fresh()

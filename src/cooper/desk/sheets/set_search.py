@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.workers import Task, submit
-from cooper.desk.sheets.offers import Offers, drawn
+from cooper.desk.sheets.offers import PAINTED, Offers, drawn
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.brief import Sentence, Topic, slot
 from cooper.desk.widgets.labels import Label
@@ -281,9 +281,9 @@ class Search:
 
     def sort(self, column: int) -> None:
         """Order the offers by a column; clicked again the other way round."""
-        if column >= len(self.columns):
+        if column < PAINTED:
             return
-        name = self.columns[column]
+        name = self.columns[column - PAINTED]
         values = {
             "counts": lambda o: o.z,
             "ratio": lambda o: o.ratio,

@@ -14,6 +14,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
 from cooper.desk.base.slices import Slices
 from cooper.desk.base.workers import WorkerProcess
+from cooper.desk.sheets.offers import Offers
 from cooper.desk.shell.app import application
 from cooper.desk.shell.window import Window
 from cooper.document.models import Design
@@ -104,6 +105,15 @@ def _loaded(window: Window) -> None:
     lens.loaded.take("smooth", True)
 
 
+def _offers(window: Window) -> None:
+    """The sheet of a set, its offers drawn."""
+    window.open_sheet("set")
+    settle()
+    for offers in window.sheet.findChildren(Offers) if window.sheet is not None else ():
+        offers.work()
+        settle()
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: window.bench.set_lens("teeth"),
     "whole set": lambda window: window.bench.set_lens("set"),
@@ -126,7 +136,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "train": _train,
     "solid": _solid,
     "arrangements": lambda window: window.open_sheet("arrangement"),
-    "set": lambda window: window.open_sheet("set"),
+    "set": _offers,
     "shafts": lambda window: _shafts(window, "", "bearing 1"),
     "machine": lambda window: _shafts(window, tr("whole machine")),
     "face": lambda window: _shafts(window, tr("load along the face")),
