@@ -17,6 +17,7 @@ from cooper.desk.widgets.choices import Choice
 from cooper.desk.widgets.offer_marks import paint_margins, paint_train, paired
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import give_count, set_many
+from cooper.editing.formulas import with_name
 from cooper.results.compare import compare, differing
 from cooper.results.evaluate import evaluate
 from waiting import wait_for
@@ -140,3 +141,20 @@ def test_all_choices_that_are_listed_stand_on_their_sheets(window):
         for key, meaning in listed.items():
             assert key in there or key.startswith("tool"), (sheet, key)
             assert there.get(key, meaning) == meaning
+
+
+def test_named_values_begin_with_an_example_that_changes_nothing_by_itself(window):
+    window.open_demo("winch")
+    window.open_sheet("formulas")
+    settle()
+    before = window.session.results.checks
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "formula_take"), Qt.MouseButton.LeftButton)
+    settle()
+    design = window.session.design
+    assert design.names == {"width": "12"} and len(design.formulas) == 2
+    assert [c.value for c in window.session.results.checks] == pytest.approx([c.value for c in before], nan_ok=True)
+    assert not window.sheet.findChild(QPushButton, "formula_take").isVisible()
+    window.session.edit(lambda d, _r: with_name(d, "width", "13"), "wider")
+    settle()
+    stage = window.session.design.train.stages[0]
+    assert [g.b for g in stage.members] == [15.0, 13.0]

@@ -260,6 +260,22 @@ def with_name(design: Design, name: str, text: str) -> Design:
     return design.replace_unchecked(names={**rest, name: text} if text else rest)
 
 
+EXAMPLE = "width"
+"""The name of the example with which one begins."""
+
+
+def with_example(design: Design, stage: int) -> Design:
+    """The design with a named value for the wheel's face width, to which both widths of a stage are tied as they are
+    now: nothing changes until the value does."""
+    doc = design.train.stages[stage]
+    mesh = doc.meshes[0]
+    b_1, b_2 = (doc.members[n].b for n in (mesh.driver, mesh.driven))
+    more = round(b_1 - b_2, 6)
+    own = EXAMPLE if not more else f"{EXAMPLE} {'+' if more > 0 else '-'} {abs(more):g}"
+    design = with_name(design, EXAMPLE, f"{b_2:g}")
+    return with_formula(with_formula(design, f"{doc.id}.b_2", EXAMPLE), f"{doc.id}.b_1", own)
+
+
 def named_values(design: Design, results: Results) -> dict[str, float]:
     """Present numbers of all named values."""
     fields = all_fields(design)

@@ -33,6 +33,8 @@ GROWTH = 3.0
 
 NEARLY = 0.9
 """Share of what is asked from which a less plain joint is worth it."""
+IN_VAIN = 5
+"""Rounds without any gain after which a shaft is left as weak as it is."""
 ROUNDS = 14
 """How often a shaft is made anew at most until it holds."""
 
@@ -112,9 +114,9 @@ TILTED = "tapered roller"
 """Type of a pair that is adjusted against each other, as stands in most gearboxes."""
 
 
-def _joined(wish: ShaftRequirements, rules: Rules, D_most: float, bores: dict[str, float] | None = None) -> Proposed:
+def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
     """A shaft that holds, with another joint where the plainest notches it too much."""
-    result = _with_fixed(wish, rules, D_most, bores)
+    result = _with_fixed(wish, rules, D_most)
     for j in result[0].joints:
         given = wish.joints.get(j.gear, JointGiven())
         if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(result, j.piece, rules):
@@ -123,7 +125,7 @@ def _joined(wish: ShaftRequirements, rules: Rules, D_most: float, bores: dict[st
             if kind == j.kind or _holds(result, rules) >= 1:
                 continue
             other = replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)})
-            joined = _with_fixed(other, rules, D_most, bores)
+            joined = _with_fixed(other, rules, D_most)
             if _holds(joined, rules) > max(_holds(result, rules), NEARLY) + 1e-9:
                 result = joined
     return result
@@ -136,13 +138,13 @@ def _other_bearings(result: Proposed, wish: ShaftRequirements, rules: Rules, D_m
     chosen = any(n in wish.bearings or wish.pieces.get(n, PieceGiven()).d is not None for n in names)
     if chosen or len(result[0].bearings) != 2:
         return result
-    if any(b.bearing.type == "spherical roller" for b in result[0].bearings) or min(_shares(result, rules)) < 1:
+    short = bearings_live(result[1], rules) < 1
+    if short or any(b.bearing.type == "spherical roller" for b in result[0].bearings):
         pair = replace(wish, bearings={**wish.bearings, **{n: BearingGiven(type=TILTED) for n in names}})
         result = _better(result, _joined(pair, rules, D_most), rules)
-    wish = replace(wish, bearings=result[0].wish.bearings)
     bores = [b.bearing.d for b in result[0].bearings]
     if min(bores) < max(bores):
-        equal = _joined(wish, rules, D_most, dict.fromkeys(names, max(bores)))
+        equal = _with_fixed(result[0].wish, rules, D_most, dict.fromkeys(names, max(bores)), result)
         if equal[0].bearings[0].bearing.d == equal[0].bearings[1].bearing.d:
             result = _better(result, equal, rules, EQUAL_COSTS)
     return result
@@ -218,9 +220,14 @@ def bearings_live(checked: ShaftCheck, rules: Rules) -> float:
 
 
 def _with_fixed(
-    wish: ShaftRequirements, rules: Rules, D_most: float, bores: dict[str, float] | None = None
+    wish: ShaftRequirements,
+    rules: Rules,
+    D_most: float,
+    bores: dict[str, float] | None = None,
+    start: Proposed | None = None,
 ) -> tuple[MadeShaft, ShaftCheck]:
-    """A shaft made anew until it holds; ``bores`` are the least ones of its bearings (mm)."""
+    """A shaft made anew until it holds; ``bores`` are the least ones of its bearings (mm). From a ``start`` that
+    holds nothing becomes thinner."""
     cases = max((len(c.force) for c in wish.contacts), default=1)
     T_all = max(wish.T, wish.T_most) * rules.K_A
     d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))
@@ -229,9 +236,19 @@ def _with_fixed(
     none = np.zeros((cases, 2 + len(more_names(wish))))
     m = ShaftMaking(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
+    if start is not None:
+        before, held = start
+        m.least |= {p.name: p.d for p in before.pieces if p.kind in ("end", "seat", "gap", "collar")}
+        m.fixed = next((k for k, b in enumerate(before.bearings[:2]) if b.fixed), m.fixed)
+        m.F_r, m.F_a = np.hypot(held.reactions[..., 0], held.reactions[..., 1]), held.reactions[..., 2]
     made = build_shaft(m)
     checked, rest = check_shaft_first(made, rules)
+    reached: list[float] = []
     for n in range(ROUNDS):
+        reached.append(float(min(checked.S_D.min() / rules.S_Dmin, checked.S_Y.min() / rules.S_Ymin)))
+        if len(reached) > IN_VAIN and reached[-1] < 1 and max(reached[-IN_VAIN:]) < max(reached) + 1e-3:
+            # What is fixed keeps it weak: growing further helps nothing.
+            break
         m.spare = 1.02 + 0.04 * max(n - 3, 0)
         m.F_r = np.hypot(checked.reactions[..., 0], checked.reactions[..., 1])
         m.F_a = checked.reactions[..., 2]

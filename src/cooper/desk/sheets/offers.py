@@ -45,7 +45,8 @@ class Offers(QObject):
         self.results: dict[int, Results | None] = {}
         self.task: Task | None = None
         self._rows: Sequence[Any] = ()
-        self._laid_before = self.session.laid
+        self._under = self.session.laid
+        self._own: Results | None = None
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(30)
@@ -133,11 +134,14 @@ class Offers(QObject):
 
     def lay(self, row: int) -> None:
         """Lay the teeth of a row's offer under the drawing on the Bench."""
-        lay(self.sheet, self.session, self.of(row))
+        self._own = self.of(row)
+        lay(self.sheet, self.session, self._own)
 
     def _leave(self) -> None:
         self._forget()
-        self.session.laid = self._laid_before
+        # Another design that was opened meanwhile has put away what was laid here.
+        if self._own is not None and self.session.laid is self._own:
+            self.session.laid = self._under
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.Leave and isValid(self.table):

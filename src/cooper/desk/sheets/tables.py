@@ -1,12 +1,14 @@
-"""Sheets made of tables: named values and formulas, the flank points of a gear, two states side by side."""
+"""The sheet of named values and formulas."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QHeaderView,
     QLabel,
+    QPushButton,
     QWidget,
 )
 from shiboken6 import isValid
@@ -19,7 +21,7 @@ from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
-from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
+from cooper.editing.formulas import all_fields, named_values, with_example, with_formula, with_name
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -114,6 +116,26 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         quantity_now,
         with_formula,
     )
+    example = _label(
+        tr(
+            "Nothing is named yet. An example: “width” stands for the face width of the wheel, and both gears of the "
+            "stage are tied to it; change the value, and both follow. Taking it changes nothing by itself."
+        )
+    )
+    example.setObjectName("formula_example")
+    take = QPushButton(translate(tr("Take the example")))
+    take.setObjectName("formula_take")
+    take.clicked.connect(
+        lambda: session.edit(lambda d, _r: with_example(d, session.stage), tr("named values: example"))
+    )
+    column.addWidget(example)
+    column.addWidget(take, alignment=Qt.AlignmentFlag.AlignLeft)
+
+    def offer() -> None:
+        empty = not session.design.names and not session.design.formulas
+        for widget in (example, take):
+            widget.setVisible(empty)
+
     column.addWidget(_label(tr("Named values"), "copper", bold=True))
     column.addWidget(names.table)
     column.addWidget(names.fault)
@@ -134,7 +156,9 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         if isValid(names.table):
             names.fill()
             ties.fill()
+            offer()
 
+    offer()
     sheet.watch(follow)
     return sheet
 
