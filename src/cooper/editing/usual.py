@@ -1,4 +1,4 @@
-"""What a value is where nobody asked for another one: what a sheet shows quietly, and goes back to."""
+"""Usual values: the default of a field, or the stock's value for the material or the oil."""
 
 from __future__ import annotations
 
@@ -17,13 +17,13 @@ from cooper.stock.lubricants import oils
 from cooper.stock.materials import groups
 
 NONE_USUAL = NODEFAULT
-"""In place of a value where none is usual: every design has its own."""
+"""Marks a field without a usual value."""
 ALWAYS_ASKED = ("duty.L_h", "duty.K_A", "duty.u_wanted", "duty.direction", "lubricant.name")
-"""What the document has a beginning for, and yet every duty states."""
+"""Fields with a default in the document that every duty states anyway; they count as not usual."""
 
 
 def usual_at(design: Design, path: str) -> Any:
-    """The usual value at a path of the document: that of a new part, of the stock where the material tells it.
+    """The usual value at a path of the document: the default of its field, or the stock's value for its material.
 
     >>> from cooper.demo import demo
     >>> usual_at(demo(), "train.defaults.S_Fmin"), usual_at(demo(), "train.stages.0.members.0.z") is NONE_USUAL
@@ -53,13 +53,13 @@ def has_usual(design: Design, path: str) -> bool:
 
 
 def now_at(design: Design, path: str) -> Any:
-    """The value that stands at a path now; of a machine that nobody described that of a new one."""
+    """The present value at a path; the default where the design has no machine."""
     parent, _, name = path.rpartition(".")
     return getattr(_part(design, parent), name)
 
 
 def is_usual(design: Design, path: str) -> bool:
-    """Whether the usual value stands at a path; also where the place has gone with its set or stage."""
+    """Whether the present value is the usual one; true as well for a path that no longer exists."""
     try:
         usual = usual_at(design, path)
         return usual is not NONE_USUAL and bool(now_at(design, path) == usual)
@@ -68,7 +68,7 @@ def is_usual(design: Design, path: str) -> bool:
 
 
 def back_to_usual(design: Design, paths: list[str]) -> Design:
-    """The design with the usual values at these paths, where one is usual and another stands there.
+    """The design with the usual values at these paths; paths without a usual value are left alone.
 
     Raises
     ------

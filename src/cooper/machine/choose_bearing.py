@@ -20,7 +20,7 @@ PROPOSED = {
 """Types that are proposed for a bearing that bears thrust, and for one that floats."""
 
 BORES = 9
-"""Next greater bores that are looked at: a shaft that its torque leaves thin may need bearings twice as thick."""
+"""Number of next greater bores that are candidates."""
 
 
 def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Bearing]:
@@ -145,7 +145,7 @@ def choose_bearing(
     if given_bore:
         fits = np.array(given_bore, dtype=int)
     if not len(fits):
-        # Where nothing fits those of the least bore, as they are least in the way.
+        # No bearing fits: those of the smallest bore.
         least_bore = min((b.d for b in all_of.bearings), default=0.0)
         fits = np.array([k for k, b in enumerate(all_of.bearings) if b.d == least_bore], dtype=int)
     best: int | None = None

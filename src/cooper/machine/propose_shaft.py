@@ -34,7 +34,7 @@ GROWTH = 3.0
 NEARLY = 0.9
 """Share of what is asked from which a less plain joint is worth it."""
 IN_VAIN = 5
-"""Rounds without any gain after which a shaft is left as weak as it is."""
+"""Rounds without a higher safety after which the iteration stops."""
 ROUNDS = 14
 """How often a shaft is made anew at most until it holds."""
 
@@ -109,9 +109,9 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
 
 Proposed = tuple[MadeShaft, ShaftCheck]
 EQUAL_COSTS = 1.3
-"""How much more both bearings may cost where their bores are equal: one seat, one reamer, one part in store."""
+"""Greatest ratio of bearing costs up to which equal bores are preferred."""
 TILTED = "tapered roller"
-"""Type of a pair that is adjusted against each other, as stands in most gearboxes."""
+"""Type of the pair of bearings adjusted against each other."""
 
 
 def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
@@ -157,7 +157,7 @@ def _better(one: Proposed, two: Proposed, rules: Rules, worth: float = 1.0) -> P
         return one
     first, second = (tuple(min(share, 1.0) for share in _shares(r, rules)) for r in (one, two))
     if any(b < min(a, 1.0 - 1e-9) for a, b in zip(first, second, strict=True)):
-        # Nothing that reached what is asked falls short for the sake of something else.
+        # A criterion that is met must not become short for the sake of another one.
         return one
     if abs(min(first) - min(second)) > 1e-9:
         return one if min(first) > min(second) else two
@@ -183,7 +183,7 @@ def _cost(made: MadeShaft) -> float:
 
 
 HANDLED = 0.12
-"""Mass (kg) of a bearing whose steel costs as much as ordering, fitting and its seats."""
+"""Mass (kg) added to a bearing's own in its cost, for ordering, fitting and seats."""
 
 
 def _holds(result: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
@@ -247,7 +247,7 @@ def _with_fixed(
     for n in range(ROUNDS):
         reached.append(float(min(checked.S_D.min() / rules.S_Dmin, checked.S_Y.min() / rules.S_Ymin)))
         if len(reached) > IN_VAIN and reached[-1] < 1 and max(reached[-IN_VAIN:]) < max(reached) + 1e-3:
-            # What is fixed keeps it weak: growing further helps nothing.
+            # Values fixed by the user limit the safety: larger diameters elsewhere do not help.
             break
         m.spare = 1.02 + 0.04 * max(n - 3, 0)
         m.F_r = np.hypot(checked.reactions[..., 0], checked.reactions[..., 1])
@@ -270,7 +270,7 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     """Let grow what falls short; whether anything did."""
     rules, grown = m.rules, False
 
-    # What a bearing's ring keeps low grows with the bearing alone.
+    # Pieces beside a bearing are limited by its abutment diameter, so the bearing has to grow with them.
     kept = {
         made.pieces[n].name: b
         for b in made.bearings

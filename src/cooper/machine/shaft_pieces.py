@@ -50,7 +50,7 @@ def _order(m: ShaftMaking) -> tuple[list[_Item], int]:
     bore = m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore
     end = m.size(tr("end left"), 0.0) if wish.left_end and not wish.right_end else 0.0
     seal = seal_fits(end) if end else None
-    # The bearing beside the end, with its shoulder, has to pass the bore too.
+    # The bearing beside the end and its shoulder have to pass through the bore as well.
     barred = 0 < bore <= (end if seal is None else seal.d) + 2 and end > 0
     cut = wish.joints.get(seat.gear, JointGiven()).kind == "integral"
     return items, inner[0] - 1 if barred and not cut else inner[0]
@@ -248,7 +248,7 @@ def _roof(m: ShaftMaking, items: list[_Item], inward: list[int]) -> float:
         if items[n].kind == "seat":
             seat = m.wish.seats[items[n].number]
             if m.wish.joints.get(seat.gear, JointGiven()).kind == "integral":
-                # Nothing slides over teeth that are cut into the shaft.
+                # No hub slides over teeth cut into the shaft.
                 continue
             given.append(m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore or np.inf)
     return min(given, default=np.inf)
@@ -367,7 +367,7 @@ def _collar(m: ShaftMaking, row: _Row, after: _Row, name: str, most: float, r: f
     if np.isfinite(row.most) and np.isfinite(after.most):
         step = (low + high) / 2
     else:
-        # The collar stands at the hub, which is put against it.
+        # The hub is mounted against the collar.
         step = low + wide if np.isfinite(after.most) else high - wide
     return [
         Piece(name=tr("collar"), kind="collar", start=low, end=step, d=left, r=r or 0.02 * left),

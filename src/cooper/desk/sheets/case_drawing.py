@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.sheets.tagged_drawing import TaggedDrawing
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing, fields_on
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
@@ -28,8 +28,7 @@ class CaseDrawing(TaggedDrawing):
     FOOT = 50
 
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
-        own = sorted((f for f in fields if f.symbol in ON_CASE), key=lambda f: ON_CASE.index(f.symbol))
-        super().__init__(session, theme, stage, i, own)
+        super().__init__(session, theme, stage, i, fields_on(fields, ON_CASE))
         self.setMinimumSize(250, self.minimumHeight())
         self.setObjectName(f"case_{i}")
         self.setAccessibleName(translate(tr("Hardness over depth")))

@@ -86,7 +86,7 @@ class Overlay(QWidget):
                 section = stage.sections[i]
                 tip = section.moved(section.tip[None], section.teeth[:1])[0, 0]
                 inward = stage.kinds[i].inward
-                # Each state by its own tip and axis: what differs is the tooth, not where it stands.
+                # Both teeth are aligned at their tips, so that only the shapes differ.
                 top = float(tip[0])
                 p.save()
                 p.translate(own.center().x(), own.top() + 0.06 * deep * scale)

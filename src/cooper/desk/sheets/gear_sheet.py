@@ -315,9 +315,7 @@ def gear_topics(i: int) -> list[Topic]:
             [
                 Sentence(tr("The teeth are bent {bending}.", **at)),
                 Sentence(tr("Stress ratio in the root {R_bend}.", **at)),
-                Sentence(
-                    tr("Usual: required safeties of the train, roots {S_Fmin}, flanks {S_Hmin}.", **at), light=True
-                ),
+                Sentence(tr("Usual: least safeties of the train, roots {S_Fmin}, flanks {S_Hmin}.", **at), light=True),
             ],
         ),
         Topic(tr("Shaft"), [Sentence(tr("Usual: the diameter of the shaft is estimated, {d_s}.", **at), light=True)]),

@@ -1,5 +1,5 @@
-"""Offers that are seen before they are taken: each row of a list drawn at one scale with its margins, the present
-design a ghost under it; the one under the hand lies on the Bench."""
+"""Preview of a list of designs: each row drawn at one scale with its margins, the present design as a ghost; the row
+under the pointer is shown on the Bench."""
 
 from __future__ import annotations
 
@@ -139,7 +139,7 @@ class Offers(QObject):
 
     def _leave(self) -> None:
         self._forget()
-        # Another design that was opened meanwhile has put away what was laid here.
+        # Opening another design has reset the ghost already.
         if self._own is not None and self.session.laid is self._own:
             self.session.laid = self._under
 

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.sheets.tagged_drawing import TaggedDrawing
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing, fields_on
 from cooper.desk.widgets.offer_marks import circles
 from cooper.desk.widgets.typeset import words
 from cooper.editing.fields import Field
@@ -24,8 +24,7 @@ class OilDrawing(TaggedDrawing):
     FOOT = 60
 
     def __init__(self, session: Session, theme: th.Theme, fields: list[Field]) -> None:
-        own = sorted((f for f in fields if f.symbol in IN_SUMP), key=lambda f: IN_SUMP.index(f.symbol))
-        super().__init__(session, theme, 0, 1, own)
+        super().__init__(session, theme, 0, 1, fields_on(fields, IN_SUMP))
         self.setObjectName("oil_drawing")
         self.setAccessibleName(translate(tr("Oil in the housing")))
 

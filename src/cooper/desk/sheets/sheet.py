@@ -68,7 +68,7 @@ class Sheet(QFrame):
         self.usual.clicked.connect(self.back_to_usual)
         head.addWidget(self.title, 1)
         for button in (self.differs, self.usual):
-            # Only where something stands in sentences.
+            # Shown only for sheets with a brief.
             button.hide()
             head.addWidget(button)
         head.addWidget(close)
@@ -151,7 +151,7 @@ class Sheet(QFrame):
             self.session.told.emit(fault)
 
     def _mark(self) -> None:
-        """Mark what is as usual and what decides; leave what differs alone where that is asked."""
+        """Mark usual values and those behind short or thin checks; show only differing ones if that is chosen."""
         if not self.briefs:
             return
         design = self.session.design

@@ -183,7 +183,7 @@ class DamagePicture(QWidget):
         return None
 
     def pulled(self, at: QPointF) -> tuple[Level, ...]:
-        """The levels with what is held pulled to a place: torque to 1 %, the share taken from its neighbour."""
+        """The levels after dragging an edge: torque in steps of 1 %, the share exchanged with the next level."""
         assert self._drag is not None
         (n, what), f, order = self._drag, self._frame(), self._order()
         total, most = sum(v.q_t for v in order), max(max(v.T_rel for v in order), 1.0)
@@ -207,7 +207,7 @@ class DamagePicture(QWidget):
             shapes = {"torque": Qt.CursorShape.SizeVerCursor, "share": Qt.CursorShape.SizeHorCursor}
             self.setCursor(shapes[grip[1]] if grip else Qt.CursorShape.ArrowCursor)
             return
-        # Levels keep their order while one is pulled, so that the hand stays on the one that it took.
+        # The dragged level must keep its rank, or the drag would jump to another one.
         n, _what = self._drag
         levels = self.pulled(event.position())
         over, under = (levels[n - 1].T_rel if n else 5.0), (levels[n + 1].T_rel if n + 1 < len(levels) else 0.0)

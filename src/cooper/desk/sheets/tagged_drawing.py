@@ -12,6 +12,11 @@ from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field
 
 
+def fields_on(fields: list[Field], symbols: tuple[str, ...]) -> list[Field]:
+    """The fields of these symbols, in their order."""
+    return sorted((f for f in fields if f.symbol in symbols), key=lambda f: symbols.index(f.symbol))
+
+
 class TaggedDrawing(QWidget):
     """Of gear i (1, 2) of a stage; ``APART`` lies between tags and ``FOOT`` below them (px)."""
 

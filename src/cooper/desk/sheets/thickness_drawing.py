@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.sheets.tagged_drawing import TaggedDrawing
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing, fields_on
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.gear_data import Gear
 from cooper.document.units import number_with_unit
@@ -36,8 +36,7 @@ class ThicknessDrawing(TaggedDrawing):
     FOOT = 84
 
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
-        own = sorted((f for f in fields if f.symbol in ON_TOOTH), key=lambda f: ON_TOOTH.index(f.symbol))
-        super().__init__(session, theme, stage, i, own)
+        super().__init__(session, theme, stage, i, fields_on(fields, ON_TOOTH))
         self.setMinimumSize(250, self.minimumHeight() + 20)
         self.setObjectName(f"thickness_{i}")
         self.setAccessibleName(translate(tr("A tooth between its limits")))
@@ -116,7 +115,7 @@ class ThicknessDrawing(TaggedDrawing):
         p.setPen(QPen(self.theme.color(role), th.FINE))
         p.drawLine(QPointF(left.x() + across, top), QPointF(right.x() - across, top))
         if drop:
-            # What the edge takes away of the tooth as it would be with a sharp one.
+            # Chamfer or rounding cut from the sharp tip.
             p.setPen(QPen(self.theme.color("copper"), th.FINE))
             for x, way in ((right.x(), -1), (left.x(), 1)):
                 p.drawLine(QPointF(x + way * across, top), QPointF(x, top + drop))

@@ -1,4 +1,4 @@
-"""What is offered, laid under the drawing on the Bench while the hand is on it."""
+"""Shows results as the ghost of the Bench while the pointer is on an offer."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from cooper.results.result_tree import Results
 
 
 def lay(widget: QWidget, session: Session, results: Results | None) -> None:
-    """Lay results as the ghost of the Bench in the window of a widget; None takes what was laid away."""
+    """Show results as the ghost of the Bench in the widget's window; None removes the ghost."""
     bench = getattr(widget.window(), "bench", None)
     if bench is None or results is session.laid:
         return

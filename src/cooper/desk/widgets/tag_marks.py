@@ -1,4 +1,4 @@
-"""What is marked on a tag: a warning, that it decides a check, that the last edit changed it."""
+"""Marks painted on a tag: warning, deciding value, changed by the last edit."""
 
 from __future__ import annotations
 
