@@ -40,7 +40,7 @@ def median_ms(act) -> float:  # type: ignore[no-untyped-def]
 def ring() -> Design:
     """A pinion of 61 teeth in a ring of 200."""
     design = give_count(demo(), 0, 2, -200)
-    changes = {"train.stages.0.members.0.z": 61, "train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}
+    changes = {"train.gears.gear1.z": 61, "train.duty.u_wanted": None, "train.gears.gear2.x": -0.1}
     return set_many(design, changes)
 
 
@@ -50,7 +50,7 @@ def measure(app: QApplication, name: str, design: Design) -> None:
     window.resize(1280, 800)
     window.show()
     settle()
-    path, values = "train.stages.0.members.0.x", [0.30 + 0.001 * k for k in range(ROUNDS)]
+    path, values = "train.gears.gear1.x", [0.30 + 0.001 * k for k in range(ROUNDS)]
 
     def painted() -> None:
         """The event loop does the layout, and in a turn of its own paints all that was asked to be painted, once."""

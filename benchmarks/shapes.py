@@ -34,8 +34,8 @@ def main() -> None:
     small = evaluate(demo()).stages[0].teeth[1]
     base = ms(lambda: gear_outline(small, 0.0, 1e-3), 30)
     print(f"outline, 41 teeth, 1 um          {base:8.2f} ms")
-    large = set_many(demo(), {"train.stages.0.members.1.z": 200, "train.duty.u_wanted": None})
-    ring = set_many(give_count(large, 0, 2, -200), {"train.stages.0.members.1.x": -0.1})
+    large = set_many(demo(), {"train.gears.gear2.z": 200, "train.duty.u_wanted": None})
+    ring = set_many(give_count(large, 0, 2, -200), {"train.gears.gear2.x": -0.1})
     for name, design in (("external", large), ("internal, pinion cutter", ring)):
         tooth = evaluate(design).stages[0].teeth[1]
         for tolerance in (1e-3, 1e-5):

@@ -7,7 +7,11 @@ import numpy as np
 from cooper.demo import demo
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Gear, Material, Mesh
-from cooper.document.models import Design, Stage, Train
+from cooper.document.models import Design, Train
+from cooper.document.row import Part, in_row, pair_of
+from cooper.document.sets import SetData
+from cooper.document.walk import Stage
+from cooper.editing.follow import follow
 from cooper.editing.machine_edits import in_machine
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.rack import Rack
@@ -51,14 +55,13 @@ def pair(z1=17, z2=41, x1=0.32, x2=0.12, m=2.5, P=4200.0, n=1400.0, **more) -> D
     case = Material(group="Eh", hardness=700)
     one = Gear(name="pinion", z=z1, x=x1, b=28, material=case)
     two = Gear(name="wheel", z=z2, x=x2, b=26)
-    stage = Stage(members=(one, two), meshes=(Mesh(m_n=m),))
-    return Design(name="test pair", train=Train(duty=Duty(P=P, n=n, **more), stages=(stage,)))
+    return Design(
+        name="test pair", train=Train(duty=Duty(P=P, n=n, **more), **in_row([pair_of(one, two, Mesh(m_n=m))]))
+    )
 
 
 def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> Design:
     """A set of any kind alone in its train; counts positive, as `cooper.trains.planets.positions` takes them."""
-    from cooper.editing.edit import set_many
-
     case = Material(group="Eh", hardness=700)
 
     def gear(name, count, x=0.0, **more):
@@ -81,7 +84,7 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
 
     mesh = Mesh(m_n=m)
     if kind in ("planetary", "idler"):
-        middle = gear("planet", z[1], 0.1, bending="both ways")
+        middle = gear("planet", z[1], 0.1, bending="both ways", id="gear2")
         last = gear("ring", -z[2]) if kind == "planetary" else gear("last", z[2])
         pairs = ((gear("sun", z[0], 0.2), middle), (middle, last))
     elif kind == "stepped":
@@ -91,18 +94,19 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
     a_w = (z[1] - z[0] if kind == "two rings" else z[0] + z[1]) * m / 2
     first = mesh.replace_unchecked(a_w=a_w) if kind == "two rings" else mesh
     second = mesh if kind == "idler" else mesh.replace_unchecked(a_w=a_w)
-    stages = (
-        Stage(name="first", members=pairs[0], meshes=(first,)),
-        Stage(name="second", members=pairs[1], meshes=(second,)),
-    )
-    given = {"P": 400.0, "n": 600.0, **duty}
-    d = Design(name="set", train=Train(duty=Duty(**given), stages=stages))
-    one = {"kind": kind, "first": 0, "planets": planets}
+    one = {"kind": kind, "planets": planets}
     if kind == "idler":
         one |= {"held": None, "input": "first gear", "output": "last gear"}
     if kind == "two rings":
         one |= {"held": "ring", "input": "carrier", "output": "ring 2"}
-    return set_many(d, {"train.sets": [one]})
+    stages = tuple(
+        Stage(gears, mesh.replace_unchecked(name=name))
+        for gears, mesh, name in zip(pairs, (first, second), ("first", "second"), strict=True)
+    )
+    row = in_row([Part(stages, SetData(**one))])
+    follow(row["sets"], row["gears"], row["meshes"])
+    given = {"P": 400.0, "n": 600.0, **duty}
+    return Design(name="set", train=Train(duty=Duty(**given), **row))
 
 
 def splined_winch():

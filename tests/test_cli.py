@@ -24,7 +24,7 @@ def cooper(*words, told=None, **env):
 @pytest.fixture
 def good(tmp_path):
     """The demo with enough width to hold."""
-    changes = {f"train.stages.0.members.{i}.b": b for i, b in ((0, 15.0), (1, 14.0))}
+    changes = {f"train.gears.gear{i + 1}.b": b for i, b in ((0, 15.0), (1, 14.0))}
     save_design(set_many(demo(), changes), tmp_path / "good.json")
     return tmp_path / "good.json"
 

@@ -16,8 +16,8 @@ SIZE, ROOM = 128.0, 8.0
 
 def icon() -> str:
     """A small pair in mesh on paper, as an SVG picture."""
-    base = "train.stages.0."
-    design = set_many(demo(), {f"{base}members.0.z": 12, f"{base}members.1.z": 19, f"{base}members.0.x": 0.3})
+    base = "train."
+    design = set_many(demo(), {f"{base}gears.gear1.z": 12, f"{base}gears.gear2.z": 19, f"{base}gears.gear1.x": 0.3})
     stage = evaluate(design).stages[0]
     first, last, _high = stage.extent
     scale = (SIZE - 2 * ROOM) / (last - first)

@@ -60,8 +60,8 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
         bench.begin()
 
     def wider() -> None:
-        b = s.design.train.stages[0].members[0].b
-        s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.b": b + 0.25}), "b")
+        b = s.design.train.stages[0].gears[0].b
+        s.edit(lambda d, _r: set_many(d, {"train.gears.gear1.b": b + 0.25}), "b")
 
     # Another language or decimal mark puts another window in place of this one: three tenths to seven of a second,
     # once.

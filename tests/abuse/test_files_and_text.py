@@ -105,7 +105,7 @@ def test_chains_of_names_and_huge_values_are_answered():
     from cooper.editing.formulas import settled
 
     design = pair().replace_unchecked(names=chain, formulas={"stage1.b_1": "9*n0"})
-    assert settled(design)[0].train.stages[0].members[0].b == 18
+    assert settled(design)[0].train.stages[0].gears[0].b == 18
     with pytest.raises(OutOfRange):
         settled(pair().replace_unchecked(formulas={"stage1.b_1": "-1e308"}))
 
@@ -234,7 +234,7 @@ def test_mutated_files_are_refused_or_read_and_never_raise(tmp_path):
 def test_a_rack_made_with_protuberance_and_next_to_no_load_are_answered():
     """Found by mutated files: a note asked a rack for a circle that it does not have; a safety without an end was
     shown."""
-    rack = evaluate(set_many(demo("dome-rack"), {"train.stages.0.members.1.pr_P": 0.09}))
+    rack = evaluate(set_many(demo("dome-rack"), {"train.gears.gear2.pr_P": 0.09}))
     assert any(n.text.startswith("Protuberance 0.09 mm") and "ends at" not in n.text for n in rack.notes)
     light = evaluate(set_many(demo("winch"), {"train.duty.P": 1e-9}))
     assert all(abs(c.margin) < 1e7 for c in light.checks if c.symbol.startswith("S_"))
@@ -301,7 +301,7 @@ def test_signs_that_are_no_characters_are_left_out_of_old_files_and_refused_now(
     text = design_text(demo()).replace('"name": "Mirror', '"name": "\ufffeMirror')
     assert read_design(text) == demo()
     with pytest.raises(OutOfRange):
-        set_at(demo(), "train.stages.0.members.0.name", "a\ufffeb")
+        set_at(demo(), "train.gears.gear1.name", "a\ufffeb")
 
 
 @pytest.mark.parametrize("when", ["soon", -1, 1e300, None, [1]])

@@ -35,7 +35,7 @@ MARKUP = "<b>x</b><img src=/etc/hostname>"
 def test_no_text_of_a_design_is_taken_for_markup(window):
     d = demo("dome-drive")
     d = set_many(
-        d, {"name": MARKUP, "place": MARKUP, "train.stages.0.name": MARKUP, "train.stages.0.members.0.name": MARKUP}
+        d, {"name": MARKUP, "place": MARKUP, "train.meshes.stage1.name": MARKUP, "train.gears.gear1.name": MARKUP}
     )
     window.session.restart(d, None)
     window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 777.0), MARKUP)
@@ -127,7 +127,7 @@ def test_window_and_command_line_show_one_file_alike(window, tmp_path):
     d = demo().replace_unchecked(formulas={"stage1.b_1": "30"})
     save_design(d, tmp_path / "a.cooper.json")
     window.open_path(tmp_path / "a.cooper.json")
-    assert window.session.design.train.stages[0].members[0].b == 30
+    assert window.session.design.train.stages[0].gears[0].b == 30
     assert window.session.dirty, "what the formulas have changed is not in the file"
     window.session.saved = window.session.design
     circle = demo().replace_unchecked(names={"p": "q", "q": "p"})
@@ -168,12 +168,12 @@ def test_a_cancelled_export_leaves_nothing(window, tmp_path):
 def test_a_long_trail_costs_an_edit_nothing_and_shows_any_state(window):
     s = window.session
     for n in range(60):
-        s.edit(lambda d, _r, n=n: set_at(d, "train.stages.0.members.0.b", 12 + 0.01 * n), f"b {n}")
+        s.edit(lambda d, _r, n=n: set_at(d, "train.gears.gear1.b", 12 + 0.01 * n), f"b {n}")
     settle()
     assert len(window.trail.stops) < 20
     old = s.states[5]
     assert old._results is None
-    assert old.design.train.stages[0].members[0].b == pytest.approx(12.04)
+    assert old.design.train.stages[0].gears[0].b == pytest.approx(12.04)
     s.go(5)
     settle()
     assert s.results.stages[0].gears[0].b == pytest.approx(12.04)

@@ -189,7 +189,7 @@ def test_all_that_is_entered_is_reached():
     """What is fixed by the test above is all that a gear and a duty hold."""
     d = demo("winch")
     places = {at for at, _ in texts_of(d.train, "train")}
-    assert {"train.duty.direction", "train.stages.0.members.0.name", "train.stages.0.members.0.drawing.part"} & places
+    assert {"train.duty.direction", "train.gears.gear1.name", "train.gears.gear1.drawing.part"} & places
     assert {"L_h", "S_Fmin", "theta_max"} <= {f.rpartition(".")[2] for f in all_fields(d)} and len(
         fields_of(type(d.train.duty))
     ) > 8

@@ -209,17 +209,17 @@ def test_members_of_a_set_change_places_on_its_drawing(window):
     window.open_demo("dome-drive")
     window.open_sheet("set")
     settle()
-    drawing, one = window.sheet.findChild(SetDrawing), window.session.design.train.sets[0]
-    assert {drawing._now(m, window.session.design) for m in drawing.members} >= {"ring: held"}
+    drawing, one = window.sheet.findChild(SetDrawing), window.session.design.train.placed[0]
+    assert {drawing._now(m, window.session.design) for m in drawing.shafts} >= {"ring: held"}
     carrier = dict(drawing.choices["carrier"].options())
     drawing.choices["carrier"].pick("held", carrier["held"])
     settle()
-    now = window.session.design.train.sets[0]
+    now = window.session.design.train.placed[0]
     assert (now.input, now.output, now.held) == (one.input, "ring", "carrier")
     ways, circles = drawing.places()
-    assert set(ways) == set(drawing.members) and len(circles) == 2 + one.planets
+    assert set(ways) == set(drawing.shafts) and len(circles) == 2 + one.planets
     window.run("undo")
-    assert window.session.design.train.sets[0] == one
+    assert window.session.design.train.placed[0] == one
 
 
 def test_no_sheet_is_a_form_of_two_columns():

@@ -29,15 +29,15 @@ def stale(window):
 
 
 def test_no_kept_picture_is_stale_whatever_happens(window):
-    s, x = window.session, "train.stages.0.members.0.x"
+    s, x = window.session, "train.gears.gear1.x"
 
     def edit(**values):
         s.edit(lambda d, _r: set_many(d, {k.replace("__", "."): v for k, v in values.items()}), "more")
 
     acts = [
         lambda: s.edit(lambda d, _r: set_at(d, x, 0.31), "x"),
-        lambda: edit(train__stages__0__members__0__b=4.0, train__stages__0__members__1__b=4.0),
-        lambda: edit(train__stages__0__members__0__z=9),
+        lambda: edit(train__gears__gear1__b=4.0, train__gears__gear2__b=4.0),
+        lambda: edit(train__gears__gear1__z=9),
         lambda: window.run("theme"),
         lambda: window.run("units"),
         lambda: window.bench.tags["z_1"].setFocus(),
@@ -167,7 +167,7 @@ def test_an_edit_is_painted_in_a_turn_of_its_own(window):
     turns.timeout.connect(lambda: seen.append("turn"))
     turns.start(0)
     app.installEventFilter(watch)
-    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.x", 0.31), "x")
+    window.session.edit(lambda d, _r: set_at(d, "train.gears.gear1.x", 0.31), "x")
     while "painted" not in seen:
         app.processEvents()
     app.removeEventFilter(watch)

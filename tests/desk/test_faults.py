@@ -125,7 +125,7 @@ def test_old_numbers_of_the_machine_do_not_stand_beside_new_gears(window):
     settle()
     row = next(r for key, r in window.margins.rows.items() if r.check.part)
     assert "being worked out" not in row.accessibleDescription()
-    session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.b", 17.0), "b")
+    session.edit(lambda d, _r: set_at(d, "train.gears.gear1.b", 17.0), "b")
     assert session.machine_waits
     window.margins.refresh()
     row = next(r for r in window.margins.rows.values() if r.check.part)
@@ -140,7 +140,7 @@ def test_a_machine_that_breaks_off_leaves_no_old_numbers(window, monkeypatch):
     settle()
     monkeypatch.setattr(session, "_await_machine", lambda state, plain: late.append((state, plain)))
     late = []
-    session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.b", 17.0), "b")
+    session.edit(lambda d, _r: set_at(d, "train.gears.gear1.b", 17.0), "b")
     monkeypatch.undo()
     state, plain = late[0]
     state.awaits = plain

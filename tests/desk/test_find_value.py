@@ -68,7 +68,7 @@ def test_a_letter_typed_in_a_sheet_begins_the_search_and_nonsense_finds_nothing(
 def test_another_stage_is_selected_and_the_drawings_own_values_are_found(window):
     window.open_demo("winch")
     settle()
-    name = window.session.design.train.stages[1].members[0].name
+    name = window.session.design.train.stages[1].gears[0].name
     rows = asked(window, f"z_1 {name}")
     if not rows:
         rows = asked(window, "z_1")

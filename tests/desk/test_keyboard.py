@@ -78,11 +78,11 @@ def test_from_the_duty_to_a_saved_design_without_a_mouse(window, tmp_path, monke
     hands.tab_to(lambda w: w is window.bench.tags["z_1"])
     hands.write("18")
     hands.press(Qt.Key.Key_Return)
-    assert session.design.train.stages[0].members[0].z == 18
+    assert session.design.train.stages[0].gears[0].z == 18
     hands.tab_to(lambda w: w is window.bench.tags["z_1"])
     hands.write("0")
     hands.press(Qt.Key.Key_Return)
-    assert session.design.train.stages[0].members[0].z == 18
+    assert session.design.train.stages[0].gears[0].z == 18
     hands.press(Qt.Key.Key_Escape)
     # The worst check, and what would help.
     before = len(session.states)

@@ -158,8 +158,8 @@ def names(design):
     train = design.train
     return (
         [s.name for s in train.stages]
-        + [m.name for s in train.stages for m in s.members]
-        + [s.name for s in train.sets]
+        + [m.name for s in train.stages for m in s.gears]
+        + [s.name for s in train.placed]
     )
 
 
@@ -222,7 +222,7 @@ def test_the_whole_window_speaks_german(german, monkeypatch):
         QTest.keyClicks(tag.editor, "13,5 mm")
         QTest.keyClick(tag.editor, Qt.Key.Key_Return)
         settle()
-        assert window.session.design.train.stages[0].members[0].b == 13.5
+        assert window.session.design.train.stages[0].gears[0].b == 13.5
         window.session.saved = window.session.design
         window.close()
         window.deleteLater()
@@ -312,7 +312,7 @@ def test_another_language_is_spoken_at_once_and_nothing_is_lost(capfd):
         run(window, "language_de")
         fresh = present()
         assert fresh is not window and not (isValid(window) and window.isVisible())
-        assert fresh.session.design.train.stages[0].members[0].z == 19 and fresh.session.design.name == name
+        assert fresh.session.design.train.stages[0].gears[0].z == 19 and fresh.session.design.name == name
         assert fresh.session.dirty and len(fresh.session.states) == 2 and fresh.bench.lens == "side"
         assert {"Leistung", "Zahnfuß"} & {w.text() for w in fresh.findChildren(QLabel)} or any(
             "Seite" in b.text() for b in fresh.findChildren(QPushButton)
@@ -323,7 +323,7 @@ def test_another_language_is_spoken_at_once_and_nothing_is_lost(capfd):
         commas = present()
         assert language_in_force() == ("de", ",")
         commas.session.undo()
-        assert commas.session.design.train.stages[0].members[0].z != 19
+        assert commas.session.design.train.stages[0].gears[0].z != 19
         # Asked of the process beside the window, which begins anew.
         commas.session.edit(*edit_of_count(21))
         settle()

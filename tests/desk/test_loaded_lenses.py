@@ -52,7 +52,7 @@ def test_the_field_follows_the_roll_the_gear_and_what_is_typed(window, stress):
     )
     top = stress.comparison().rows[0].sigma
     typed(stress.tags["rho_fP1"], "0.2")
-    assert window.session.design.train.stages[0].members[0].rho_fP == 0.2
+    assert window.session.design.train.stages[0].gears[0].rho_fP == 0.2
     assert stress.source.fineness == "usual" and stress.comparison().rows[0].sigma > 1.08 * top
     QTest.keyClick(stress, Qt.Key.Key_2)
     settle()
@@ -113,7 +113,7 @@ def test_the_root_of_least_stress_is_given_in_one_click_and_leaves_the_mate_room
         settle()
         assert "stressed least" in stress.told and not stress.searching
         assert stress.comparison().rows[0].sigma < less * before[gear]
-    gears = window.session.design.train.stages[0].members
+    gears = window.session.design.train.stages[0].gears
     assert gears[1].tool == "elliptic" and gears[0].tool == "rack" and gears[0].rho_fP > 0.4
     stress.choose(1)
     settle()
@@ -123,11 +123,11 @@ def test_the_root_of_least_stress_is_given_in_one_click_and_leaves_the_mate_room
         window.bench.drawing.set_roll(window.bench.drawing.roll + 0.06)
         assert not window.bench.drawing.overlaps()
     typed(stress.tags["w_F2"], "5")
-    assert window.session.design.train.stages[0].members[1].w_F < 1
+    assert window.session.design.train.stages[0].gears[1].w_F < 1
     window.session.undo()
     window.session.undo()
     settle()
-    assert window.session.design.train.stages[0].members[1].tool == "rack"
+    assert window.session.design.train.stages[0].gears[1].tool == "rack"
 
 
 def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stress):
@@ -165,7 +165,7 @@ def test_the_kept_picture_is_never_an_old_one(window, stress):
 
     def other_lens():
         window.bench.set_lens("teeth")
-        window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.x", 0.21), "x")
+        window.session.edit(lambda d, _r: set_at(d, "train.gears.gear1.x", 0.21), "x")
         settle()
         window.bench.set_lens("stress")
 
@@ -224,7 +224,7 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     assert chip.isEnabled() and "µm" in chip.accessibleDescription()
     QTest.mouseClick(chip, LEFT)
     settle()
-    flanks = [g.flanks for g in window.session.design.train.stages[0].members]
+    flanks = [g.flanks for g in window.session.design.train.stages[0].gears]
     assert flanks[0].C_alphaa == flanks[1].C_alphaa > 3 and flanks[0].l_Ca is None
     assert loaded.curves.ptp < 0.4 * before
     # What was proposed for these teeth still is, and the rating counts the relief.
@@ -237,28 +237,28 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     lens.grab()
     QTest.mouseClick(loaded.chips["bears", False], LEFT)
     settle()
-    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(loaded.reliefs[7].l_Ca)
+    assert window.session.design.train.stages[0].gears[0].flanks.l_Ca == pytest.approx(loaded.reliefs[7].l_Ca)
     QTest.mouseClick(loaded.place, LEFT)
     QTest.mouseClick(loaded.chips["smooth", True], LEFT)
     settle()
-    one, two = (g.flanks for g in window.session.design.train.stages[0].members)
+    one, two = (g.flanks for g in window.session.design.train.stages[0].gears)
     assert one.C_alphaa == one.C_alphaf > 3 and two.C_alphaa == two.C_alphaf == 0
     # Then another one on the flanks that bear alone: the others keep theirs.
     QTest.mouseClick(loaded.sides, LEFT)
     QTest.mouseClick(loaded.chips["bears", True], LEFT)
     settle()
     was, bears = one, window.session.turns_left(0)
-    one = window.session.design.train.stages[0].members[0]
+    one = window.session.design.train.stages[0].gears[0]
     assert one.each_flanks[bears].C_alphaa == next(r.C_a for r in loaded.reliefs if r.aim == "bears" and r.long)
     assert one.each_flanks[not bears] == was != one.each_flanks[bears]
     assert loaded.tags[f"C_alphaa1{'_left' * bears}"].isVisible() and len(loaded.tags) == 6
     QTest.mouseClick(loaded.crown, LEFT)
     settle()
-    assert window.session.design.train.stages[0].meshes[0].C_beta == loaded.crowning.C_beta > 0
+    assert window.session.design.train.stages[0].mesh.C_beta == loaded.crowning.C_beta > 0
     for _ in range(5):
         window.session.undo()
     settle()
-    assert window.session.design.train.stages[0].members[0].flanks.C_alphaa == 0
+    assert window.session.design.train.stages[0].gears[0].flanks.C_alphaa == 0
     lens.setFocus()
     QTest.keyClick(lens, Qt.Key.Key_L)
     assert not lens.own_tags and window.bench.tags["a_w"].isVisible()
@@ -274,22 +274,20 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
     r_b = g.gears[0].d_b / 2
     d = round(2 * float(np.hypot(r_b, g.mesh.g_E - 1.3)), 3)
     typed(fields["d_Ca1"], f"{d}")
-    flanks = window.session.design.train.stages[0].members[0].flanks
+    flanks = window.session.design.train.stages[0].gears[0].flanks
     assert flanks.C_alphaa == 12 and flanks.l_Ca == pytest.approx(1.3, abs=3e-3)
     xi = np.degrees((g.mesh.g_E - 1.0) / r_b)
     typed(fields["xi_Ca1"], f"{xi:.6f}")
-    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
+    assert window.session.design.train.stages[0].gears[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
     typed(fields["l_Ca1"], "50")
-    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
-    fault = window.session.attempt(
-        lambda d, _r: set_many(d, {"train.stages.0.members.0.flanks.l_Ca": 50.0}), "x", "x"
-    ).fault
+    assert window.session.design.train.stages[0].gears[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
+    fault = window.session.attempt(lambda d, _r: set_many(d, {"train.gears.gear1.flanks.l_Ca": 50.0}), "x", "x").fault
     assert "longer than the contact of the flank" in str(fault) and fault.high < 10
     for change, words in (
         ({"C_alphaa": 490.0}, "tip land"),
         ({"C_betaI": 5.0, "l_CI": 20.0, "C_betaII": 5.0, "l_CII": 20.0}, "do not fit on a face"),
     ):
-        values = {f"train.stages.0.members.0.flanks.{s}": v for s, v in change.items()}
+        values = {f"train.gears.gear1.flanks.{s}": v for s, v in change.items()}
         outcome = window.session.attempt(lambda d, _r, values=values: set_many(d, values), "x", "x")
         assert words in str(outcome.fault)
     s = window.session.results.stages[0]
@@ -300,7 +298,7 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
     # Springs under a wedge that rises by C give way by the mean plus and minus C/2: none at one end where that is the
     # mean.
     assert form_limits(s, 0)["C_Hbeta"].high == -form_limits(s, 0)["C_Halpha"].low == pytest.approx(2 * give)
-    window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.C_beta": 200.0}), "x", "x")
+    window.session.edit(lambda d, _r: set_many(d, {"train.meshes.stage1.C_beta": 200.0}), "x", "x")
     assert any("lifts the ends" in n.text for n in window.session.results.notes)
     window.sheet.grab()
 
@@ -312,7 +310,7 @@ def test_each_flank_has_a_form_of_its_own_until_they_are_made_alike_again(window
     window.open_sheet("forms")
 
     def member():
-        return session.design.train.stages[0].members[0]
+        return session.design.train.stages[0].gears[0]
 
     typed(window.sheet.fields["C_alphaa1"], "9")
     own = next(c for c in window.sheet.choices if c.key == "own_flanks_1")

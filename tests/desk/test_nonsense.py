@@ -119,7 +119,7 @@ def test_what_is_said_beside_a_tag_goes_with_it(window):
     tag.editor.setText("31")
     # What can be taken is taken where it was typed, not where the hand has gone.
     session.select_stage(1)
-    assert [s.members[0].b for s in session.design.train.stages] == [31.0, demo("winch").train.stages[1].members[0].b]
+    assert [s.gears[0].b for s in session.design.train.stages] == [31.0, demo("winch").train.stages[1].gears[0].b]
     tag.open()
     tag.editor.setText("99")
     session.restart(demo("winch"), None)

@@ -68,7 +68,7 @@ def painted(paint):
 
 def test_the_marks_show_what_is_short_and_where_the_present_design_stands():
     now = evaluate(demo("mirror-cover"))
-    wide = evaluate(set_many(demo("mirror-cover"), {"train.stages.0.members.0.b": 20.0}))
+    wide = evaluate(set_many(demo("mirror-cover"), {"train.gears.gear1.b": 20.0}))
     short = QColor(LIGHT.color("short")).name()
     assert painted(lambda p, r: paint_margins(p, r, now, None, LIGHT))[short] > 5
     sound = evaluate(set_many(demo("mirror-cover"), {"train.defaults.S_Hmin": 0.5, "train.defaults.S_Fmin": 0.6}))
@@ -157,4 +157,4 @@ def test_named_values_begin_with_an_example_that_changes_nothing_by_itself(windo
     window.session.edit(lambda d, _r: with_name(d, "width", "13"), "wider")
     settle()
     stage = window.session.design.train.stages[0]
-    assert [g.b for g in stage.members] == [15.0, 13.0]
+    assert [g.b for g in stage.gears] == [15.0, 13.0]

@@ -85,7 +85,7 @@ def test_the_diagrams_of_a_shaft_leave_as_a_table(window):
 
 def test_an_open_sheet_gives_its_own_plots_and_not_those_behind_it(window):
     window.bench.set_lens("contact")
-    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.flanks.C_alphaa", 12.0), "C", "C")
+    window.session.edit(lambda d, _r: set_at(d, "train.gears.gear1.flanks.C_alphaa", 12.0), "C", "C")
     window.open_sheet("forms")
     settle()
     tables = columns(copied(window))

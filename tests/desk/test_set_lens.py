@@ -143,13 +143,13 @@ def test_every_stage_becomes_every_arrangement_or_says_why_not(name):
     for k in range(last + 1):
         for kind in arrangements():
             n = set_number(d, k)
-            ends = k == last or (n is not None and d.train.sets[n].stages[-1] == last)
+            ends = k == last or (n is not None and d.train.placed[n].stages[-1] == last)
             for way in ("exchange", "add"):
                 if kind == "rack" and (not ends or (way == "add" and arrangement_of(d, k) == "rack")):
                     with pytest.raises(OutOfRange, match="comes last"):
                         exchanged(d, k, kind) if way == "exchange" else added(d, k, kind)
                     continue
-                at = k if n is None else d.train.sets[n].first
+                at = k if n is None else d.train.placed[n].first
                 e, at = (exchanged(d, k, kind), at) if way == "exchange" else added(d, k, kind)
                 assert arrangement_of(e, at) == kind
                 r = evaluate(e, QUICK)
@@ -203,7 +203,7 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     window.open_demo("focuser")
     s = window.session
     # A deeper root leaves the flanks their reach.
-    deeper = {"train.sets.0.planets": 3, "train.stages.0.members.1.h_fP": 1.35}
+    deeper = {"train.sets.set1.planets": 3, "train.gears.gear2.h_fP": 1.35}
     s.edit(lambda d, _r: change_count(set_many(d, deeper), 0, 0, 16, 1), "sun 16")
     settle()
     assert s.results.verdict == "short"

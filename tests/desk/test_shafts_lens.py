@@ -234,7 +234,7 @@ def test_the_load_along_the_face_is_evened_by_a_click(window, lens):
     QTest.mouseClick(lens.face.even, LEFT)
     settle()
     assert s.results.stages[0].mesh.K_Hbeta < uneven
-    assert s.design.train.stages[0].meshes[0].C_beta > 0
+    assert s.design.train.stages[0].mesh.C_beta > 0
 
 
 def test_the_sheet_of_the_machine_and_the_part_that_goes_first(window, lens):
@@ -267,14 +267,14 @@ def test_after_an_edit_of_a_gear_the_machine_comes_beside_the_window(window, len
     s.edit(lambda d, _r: count_machine(d), "count")
     settle()
     before = s.results.machine
-    s.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.b", d.train.stages[0].members[0].b + 6), "wider")
+    s.edit(lambda d, _r: set_at(d, "train.gears.gear1.b", d.train.stages[0].gears[0].b + 6), "wider")
     # At once the gears are new, and the machine before stands.
     assert s.state.awaits is not None and s.results.machine is before
     assert s.results.stages[0].gears[0].b == pytest.approx(evaluate(s.design).stages[0].gears[0].b)
     whole = s.whole_results()
     assert s.state.awaits is None
     settle()
-    s.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.b", d.train.stages[0].members[0].b + 2), "wider still")
+    s.edit(lambda d, _r: set_at(d, "train.gears.gear1.b", d.train.stages[0].gears[0].b + 2), "wider still")
     settle()
     assert s.state.awaits is None and s.results.machine is not before
     alone = evaluate(s.design)

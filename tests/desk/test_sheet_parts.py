@@ -71,9 +71,7 @@ def test_the_oil_stands_as_high_as_it_is_entered(window):
 def test_the_mesh_drawing_has_a_shaft_where_method_c_counts_it(window):
     window.open_demo("mirror-cover")
     for method, shown in (("entered", False), ("C", True)):
-        window.session.edit(
-            lambda d, _r, m=method: set_many(d, {"train.stages.0.meshes.0.K_Hbeta_method": m}), "method"
-        )
+        window.session.edit(lambda d, _r, m=method: set_many(d, {"train.meshes.stage1.K_Hbeta_method": m}), "method")
         window.open_sheet("mesh")
         settle()
         tags = window.sheet.findChild(MeshDrawing).tags
@@ -140,5 +138,5 @@ def test_a_demo_without_a_case_has_no_curve_of_hardness(window):
         window.open_sheet("gear_2")
         settle()
         names[name] = {d.objectName() for d in window.sheet.findChildren(TaggedDrawing)}
-    case = demo("winch").train.stages[0].members[1].material.group == "Eh"
+    case = demo("winch").train.stages[0].gears[1].material.group == "Eh"
     assert ("case_2" in names["winch"]) == case and "case_2" not in names["dome-ring"]

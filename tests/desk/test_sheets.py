@@ -38,12 +38,12 @@ def type_into(window, key, text):
 
 def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
     s = window.session
-    s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}), "")
+    s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None, "train.gears.gear2.x": -0.1}), "")
     type_into(window, "z_2", "-72")
     stage = s.results.stages[0]
     assert stage.kind.inward
     assert stage.wheel_x == -stage.mesh["a_w"]
-    assert s.design.train.stages[0].members[1].tool == "pinion cutter"
+    assert s.design.train.stages[0].gears[1].tool == "pinion cutter"
     assert window.bench.tags["z_2"].text() == "-72"
     ring = window.bench.drawing.gears[1]
     assert ring.pos().x() == pytest.approx(-stage.mesh["a_w"])
@@ -64,8 +64,8 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
     window.bench.drawing.set_roll(0.05)
     assert 0 < ring.rotation() - before < np.degrees(0.05)
     type_into(window, "z_2", "41")
-    assert s.design.train.stages[0].members[1].tool == "rack"
-    assert s.design.train.stages[0].members[1].d_rim is None
+    assert s.design.train.stages[0].gears[1].tool == "rack"
+    assert s.design.train.stages[0].gears[1].d_rim is None
 
 
 def test_counts_for_a_centre_distance_are_listed_and_taken(window):
@@ -148,7 +148,7 @@ def test_the_flank_table_follows_the_design_in_each_frame(window):
 
 
 def test_the_tooth_lens_measures_between_picked_points_and_switches_layers(window):
-    window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.h_K": 0.15}), "chamfer")
+    window.session.edit(lambda d, _r: set_many(d, {"train.gears.gear1.h_K": 0.15}), "chamfer")
     window.bench.set_lens("tooth")
     settle()
     lens = window.bench.view("tooth")
@@ -319,7 +319,7 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
 
 def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
     s = window.session
-    s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.x": 0.6, "train.stages.0.members.1.x": 0.5}), "")
+    s.edit(lambda d, _r: set_many(d, {"train.gears.gear1.x": 0.6, "train.gears.gear2.x": 0.5}), "")
     window.run("clear_tips")
     settle()
     stage = s.results.stages[0]
@@ -434,7 +434,7 @@ def test_every_demo_opens_from_the_command_list_in_every_lens(window, name):
 def test_a_gear_beyond_the_tolerance_tables_is_told_on_its_drawing_sheet(window):
     window.open_sheet("drawing_2")
     settle()
-    grown = {"train.stages.0.meshes.0.m_n": 60.0, "train.stages.0.members.1.z": 60}
+    grown = {"train.meshes.stage1.m_n": 60.0, "train.gears.gear2.z": 60}
     window.session.edit(lambda d, _r: set_many(d, grown), "grown")
     settle()
     assert "cannot be drawn" in window.sheet.preview.fault and "3150" in window.sheet.preview.fault
@@ -453,7 +453,7 @@ def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_pat
     QTest.keyClicks(part, "KL-7 & <b>")
     QTest.keyClick(part, Qt.Key.Key_Return)
     settle()
-    gear = window.session.design.train.stages[0].members[1]
+    gear = window.session.design.train.stages[0].gears[1]
     assert gear.drawing.part == "KL-7 & <b>"
     assert "KL-7 & <b>" in [t.words for t in sheet.preview.paper.items if hasattr(t, "words")]
     tag = sheet.fields["IT_bore2"]
@@ -465,7 +465,7 @@ def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_pat
             # What was refused is taken back.
             QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
         settle()
-        assert window.session.design.train.stages[0].members[1].drawing.IT_bore == wanted
+        assert window.session.design.train.stages[0].gears[1].drawing.IT_bore == wanted
     assert window.sheet is sheet
     for suffix in (".pdf", ".dxf", ".svg"):
         sheet.save_to(tmp_path / f"wheel{suffix}")
@@ -476,7 +476,7 @@ def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_pat
     assert QGuiApplication.clipboard().image().width() > 2000
     window.session.undo()
     window.session.undo()
-    assert window.session.design.train.stages[0].members[1].drawing.part == ""
+    assert window.session.design.train.stages[0].gears[1].drawing.part == ""
     assert part.text() == ""
 
 

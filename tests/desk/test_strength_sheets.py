@@ -27,7 +27,7 @@ from cooper.editing.edit import set_many
 from cooper.results.result_tree import Check
 
 LEFT = Qt.MouseButton.LeftButton
-WHEEL = "train.stages.0.members.1"
+WHEEL = "train.gears.gear2"
 
 
 def choose(window, key, words):
@@ -189,7 +189,7 @@ def test_own_materials_are_made_kept_and_taken_in_another_design(window):
 
 def test_the_load_goes_to_the_tip_of_coarse_light_teeth_and_the_note_tells_why(window):
     s = window.session
-    quality = {f"train.stages.0.members.{i}.Q": 11 for i in (0, 1)}
+    quality = {f"train.gears.gear{i + 1}.Q": 11 for i in (0, 1)}
     assert s.edit(lambda d, _r: set_many(d, {**quality, "train.duty.P": 50.0}), "coarse")
     assert s.results.stages[0].gears[0]["at_tip"] == 1
     note = next(n.text for n in s.results.notes if "at the tip" in n.text)
@@ -209,7 +209,7 @@ def test_every_field_that_a_sheet_renews_stands_on_it(window):
     """Else the sheet would be made anew after each edit, under the hand."""
     for name in ("filter-wheel", "dome-ring", "dome-rack", "winch"):
         for method in ("entered", "C", "f_sh"):
-            mesh = "train.stages.0.meshes.0"
+            mesh = "train.meshes.stage1"
             window.session.restart(
                 set_many(demo(name), {f"{mesh}.K_Hbeta_method": method, f"{mesh}.wheel_shaft": "counted"}), None
             )
@@ -323,7 +323,7 @@ def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
 def test_the_gear_sheet_draws_what_cuts_the_gear_with_its_numbers(window):
     """Of a hob, a cutter, a form and an ellipse: the drawing follows what is typed, each number on it, and goes with
     its stage."""
-    base = "train.stages.0.members.0."
+    base = "train.gears.gear1."
     for tool, symbols in (
         ("rack", {"h_fP", "rho_fP", "h_aP", "pr_P", "q_P", "alpha_prP"}),
         ("pinion cutter", {"h_fP", "rho_fP", "h_aP"}),

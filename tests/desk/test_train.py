@@ -155,9 +155,9 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     line, message = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
     which, kept = sheet.findChild(WordChoice, "count_which"), sheet.findChild(WordChoice, "count_kept")
     sun, planet, ring = (
-        s.design.train.stages[0].members[0].z,
-        s.design.train.stages[0].members[1].z,
-        -s.design.train.stages[1].members[1].z,
+        s.design.train.stages[0].gears[0].z,
+        s.design.train.stages[0].gears[1].z,
+        -s.design.train.stages[1].gears[1].z,
     )
     which.setCurrentIndex(2)
     kept.setCurrentIndex(0)
@@ -166,7 +166,7 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     assert "half a tooth" in message.text()
     # The nearest that works is one click away.
     QTest.mouseClick(sheet.findChild(QPushButton, f"count_take_{sun}_{planet + 1}_{ring + 2}"), LEFT)
-    assert s.design.train.stages[0].members[1].z == planet + 1
+    assert s.design.train.stages[0].gears[1].z == planet + 1
     for text in ("", "3.5", "many"):
         line.setText(text)
         QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
@@ -175,10 +175,10 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     QTest.mouseClick(tag, LEFT)
     QTest.keyClicks(tag.editor, "0")
     QTest.keyClick(tag.editor, Qt.Key.Key_Return)
-    assert s.design.train.sets[0].planets == 3
-    assert sun == s.design.train.stages[0].members[0].z
+    assert s.design.train.placed[0].planets == 3
+    assert sun == s.design.train.stages[0].gears[0].z
     run(window, "set_apart")
-    assert s.design.train.sets == ()
+    assert s.design.train.placed == ()
     # The open sheet becomes that of the pair which is left.
     assert window.sheet.title.text() == "Tooth counts for a ratio"
     run(window, "set_apart")
@@ -227,7 +227,7 @@ def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(win
     with Image.open(gif) as moving:
         assert moving.n_frames > 40
     # A rack at the output stands in the middle of the backlash, and half a pitch off it would run into its pinion.
-    rack = set_many(add_stage(demo("dome-rack"), 0), {"train.stages.0.members.1.z": 47, "train.duty.u_wanted": None})
+    rack = set_many(add_stage(demo("dome-rack"), 0), {"train.gears.gear2.z": 47, "train.duty.u_wanted": None})
     r = evaluate(rack)
     *_, (pinion, [(x, y, _, angle)], _), (bar, [(x_0, y_0, _, _)], last) = placed_bodies(rack, r)
     one = translate(rotate(Polygon(pinion.outline(2e-3)), angle, origin=(0, 0), use_radians=True), x, y)

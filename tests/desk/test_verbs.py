@@ -44,11 +44,11 @@ def test_the_name_of_the_design_opens_what_one_does_with_a_file(window):
     assert {"Open a design …", "Save", "Save as …", "Export, report, print", "Rename the design …"} <= set(result)
     menu = file_menu(window)
     undo = next(a for a in menu.actions() if a.text().startswith("Undo"))
-    b = window.session.design.train.stages[0].members[0].b
+    b = window.session.design.train.stages[0].gears[0].b
     tag = window.bench.tags["b_1"]
     tag.step(1)
     undo.trigger()
-    assert window.session.design.train.stages[0].members[0].b == b
+    assert window.session.design.train.stages[0].gears[0].b == b
     out = next(a.menu() for a in menu.actions() if a.text() == "Export, report, print")
     assert len(out.actions()) > 5
 

@@ -46,7 +46,7 @@ def test_the_main_job(window, tmp_path):
     # Edit a number on the drawing: the margin moves and keeps a tick of the value before, the Trail grows.
     type_into(window, "b_1", "16")
     type_into(window, "b_2", "15 mm")
-    assert session.design.train.stages[0].members[1].b == 15.0
+    assert session.design.train.stages[0].gears[1].b == 15.0
     assert session.results.check(worst.key).verdict == "holds"
     row = window.margins.rows[worst.key]
     assert row.before is not None and row.before < row.check.margin
@@ -77,7 +77,7 @@ def test_the_main_job(window, tmp_path):
         QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert session.design == demo()
     QTest.keyClick(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
-    assert session.design.train.stages[0].members[0].b == 16.0
+    assert session.design.train.stages[0].gears[0].b == 16.0
     states = len(session.states)
 
     # Save, reopen: the same design; the window knows that nothing is unsaved.
@@ -88,17 +88,17 @@ def test_the_main_job(window, tmp_path):
     assert open_design(file) == session.design
     assert len(session.states) == states
     window.open_path(file)
-    assert session.design.train.stages[0].members[0].b == 16.0
+    assert session.design.train.stages[0].gears[0].b == 16.0
     assert window.settings.recent() == [file]
 
 
 def test_units_sums_and_both_systems_in_a_tag(window):
     type_into(window, "b_1", "5/8 in")
-    assert window.session.design.train.stages[0].members[0].b == 15.875
+    assert window.session.design.train.stages[0].gears[0].b == 15.875
     QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
     assert window.bench.tags["b_1"].text() == "0.625"
     type_into(window, "b_1", "2*0.25")
-    assert window.session.design.train.stages[0].members[0].b == pytest.approx(12.7)
+    assert window.session.design.train.stages[0].gears[0].b == pytest.approx(12.7)
     type_into(window, "size", "20 DP")
     assert window.session.results.stages[0].mesh["m_n"] == pytest.approx(1.27)
     assert window.bench.tags["size"].field.key == "P_nd"
@@ -207,7 +207,7 @@ def test_trail_keeps_every_branch_and_pins(window):
     assert [s.parent for s in session.states] == [None, 0, 0]
     session.pin("light")
     QTest.mouseClick(window.trail.stops[1], LEFT)
-    assert session.design.train.stages[0].members[0].b == 14.0
+    assert session.design.train.stages[0].gears[0].b == 14.0
     assert session.states[2].name == "light"
     assert "light" in window.trail.stops[2].accessibleName()
 
@@ -228,7 +228,7 @@ def test_duty_and_gear_sheets_edit_by_the_same_tags(window):
     choice = next(c for c in window.sheet.choices if c.objectName().startswith("choice_material"))
     words, change = next(o for o in choice.options() if "grey cast iron" in o[0])
     choice.pick(words, change)
-    assert window.session.design.train.stages[0].members[1].material.group == "GG"
+    assert window.session.design.train.stages[0].gears[1].material.group == "GG"
     window.sheet.fields["rho_fP2"].commit(0.6)
     card = window.findChild(FaultCard)
     assert card is not None
@@ -277,8 +277,8 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
         "from cooper.editing.edit import set_at\n"
         "from cooper.desk.base.recovery import AutosaveStore\n"
         "kept = [AutosaveStore(), AutosaveStore()]\n"
-        "kept[0].keep(set_at(demo(), 'train.stages.0.members.0.b', 12.75), None)\n"
-        "kept[1].keep(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
+        "kept[0].keep(set_at(demo(), 'train.gears.gear1.b', 12.75), None)\n"
+        "kept[1].keep(set_at(demo(), 'train.gears.gear1.b', 13.25), None)\n"
         "print('kept', flush=True)\n"
         "input()\n"
     )
@@ -290,14 +290,14 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
     assert recovery.leftovers() == [], "what a running program keeps is not left over"
     other.kill()
     other.wait()
-    assert [left.design.train.stages[0].members[0].b for left in recovery.leftovers()] == [13.25, 12.75]
+    assert [left.design.train.stages[0].gears[0].b for left in recovery.leftovers()] == [13.25, 12.75]
     window._offer_recovery()
     window.notice.report("something else")
     window.notice.end()
     assert "1 more" in window.notice.text.text(), "a question stays until it is answered"
     QTest.mouseClick(next(b for b in window.notice.buttons if b.text() == "Recover it"), LEFT)
     settle()
-    assert window.session.design.train.stages[0].members[0].b == 13.25
+    assert window.session.design.train.stages[0].gears[0].b == 13.25
     assert window.session.dirty
     QTest.mouseClick(next(b for b in window.notice.buttons if b.text() == "Give it up"), LEFT)
     assert recovery.leftovers() == []
@@ -367,7 +367,7 @@ def test_a_helix_is_set_on_the_drawing_and_its_hand_in_the_sheet(window):
     hand = next(c for c in window.sheet.choices if c.key == "hand")
     words, change = hand.options()[1]
     hand.pick(words, change)
-    assert window.session.design.train.stages[0].meshes[0].hand == "left"
+    assert window.session.design.train.stages[0].mesh.hand == "left"
     tag = type_into(window, "beta", "70")
     assert "45" in tag.fault.findChild(QLabel, "fault_range").text()
 
@@ -423,7 +423,7 @@ def test_a_train_of_two_stages_is_walked_along_the_power_line(window):
     assert window.bench.tags["z_1"].text() == "20"
     type_into(window, "z_2", "72")
     stages = window.session.design.train.stages
-    assert [s.members[1].z for s in stages] == [65, 72]
+    assert [s.gears[1].z for s in stages] == [65, 72]
     assert window.session.results.train["u"] == pytest.approx(65 / 19 * 72 / 20)
     # The second mesh turns the other way, and is drawn so.
     assert window.bench.drawing.side == -1
@@ -433,7 +433,7 @@ def test_a_train_of_two_stages_is_walked_along_the_power_line(window):
     settle()
     lever = next(r for r in window.margins.lever_rows if r.objectName() == "lever_face_width")
     QTest.mouseClick(lever, LEFT)
-    assert window.session.design.train.stages[0].members[1].b == 12.0
+    assert window.session.design.train.stages[0].gears[1].b == 12.0
     assert window.session.results.check(check.key).margin == pytest.approx(0.0, abs=0.02)
 
 
@@ -485,7 +485,7 @@ def test_keys_on_checks_and_trail(window):
     QTest.keyClick(tag, Qt.Key.Key_5)
     assert tag.editor is not None and tag.editor.text() == "5"
     QTest.keyClick(tag.editor, Qt.Key.Key_Tab)
-    assert window.session.design.train.stages[0].members[0].b == 5.0
+    assert window.session.design.train.stages[0].gears[0].b == 5.0
     assert QApplication.focusWidget() is not tag
 
 
@@ -506,10 +506,10 @@ def test_leaving_unsaved_work_asks_first(window, monkeypatch):
     choose("Stay")
     assert not window.close()
     window.open_demo()
-    assert window.session.design.train.stages[0].members[0].b == 13.0
+    assert window.session.design.train.stages[0].gears[0].b == 13.0
     choose("Give them up")
     window.open_demo()
-    assert window.session.design.train.stages[0].members[0].b == 11.0
+    assert window.session.design.train.stages[0].gears[0].b == 11.0
     assert len(asked) == 3
 
 
@@ -567,7 +567,7 @@ def test_an_overlap_is_marked_on_the_drawing_with_its_depth(window):
     drawing = window.bench.drawing
     assert drawing.overlaps() == []
     type_into(window, "d_a2", "54.9")
-    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.h_fP", 1.0), "h_fP")
+    window.session.edit(lambda d, _r: set_at(d, "train.gears.gear1.h_fP", 1.0), "h_fP")
     result = drawing.overlaps()
     assert result
     assert result[0].depth > 0.01
@@ -636,14 +636,14 @@ def test_a_size_typed_in_another_measure_stays_in_that_measure(window):
     tag = window.bench.tags["size"]
     assert tag.commit_text("24 DP")
     settle()
-    mesh = s.design.train.stages[0].meshes[0]
+    mesh = s.design.train.stages[0].mesh
     assert (mesh.P_nd, mesh.m_n) == (24.0, None)
     shown = window.bench.tags["size"]
     assert shown.field.symbol == "P_nd" and shown.text().startswith("24")
-    assert shown.commit_text("12 dp") and s.design.train.stages[0].meshes[0].P_nd == 12.0
+    assert shown.commit_text("12 dp") and s.design.train.stages[0].mesh.P_nd == 12.0
     assert shown.commit_text("2.5 mm")
     settle()
-    mesh = s.design.train.stages[0].meshes[0]
+    mesh = s.design.train.stages[0].mesh
     assert (mesh.P_nd, mesh.m_n) == (None, 2.5)
     assert not window.bench.tags["size"].commit_text("-3 DP")
 

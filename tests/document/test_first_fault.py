@@ -11,7 +11,7 @@ from cooper.document.duty import Duty
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
 
-GEAR = "train.stages.0.members.0."
+GEAR = "train.gears.gear1."
 LONG = "x" * 121
 CASES = [
     ({GEAR + "z": 17.5}, GEAR + "z = 17.5 cannot be: a whole number is needed."),
@@ -33,8 +33,13 @@ CASES = [
     ({"name": "a\x07"}, "name = 'a\\x07' cannot be: it holds signs that cannot be kept here."),
     ({"train.losses.seal": ""}, "train.losses.seal = '' cannot be: one of these is needed: FKM, NBR."),
     ({"name": 7}, "name = 7 cannot be: text is needed."),
-    ({"train.stages": []}, "train.stages cannot be: 1 to 12 of them can be given; these are 0."),
-    ({"train.stages": "two"}, "train.stages = 'two' cannot be: a list of values is needed."),
+    ({"train.meshes": {}}, "train.meshes cannot be: 1 to 12 of them can be given; these are 0."),
+    ({"train.meshes": "two"}, "train.meshes = 'two' cannot be: named values are needed."),
+    (
+        {"train.meshes.stage1.driven": "gear9"},
+        "train.meshes.stage1.driven = 'gear9' cannot be: there is no gear 'gear9'.",
+    ),
+    ({"train.input": "gear4"}, "train.meshes.stage1 cannot be: no power comes to this mesh."),
     (
         {"train.duty.T": 5.0, "train.duty.n": 3.0},
         "train.duty cannot be: two of power P, torque T and speed n must be given; this has 3 (P, T, n).",
@@ -66,8 +71,8 @@ def test_the_first_fault_is_told_with_its_place_and_what_works(changes, text):
 
 def test_what_is_missing_is_named():
     tree = with_changes({})
-    del tree["train"]["stages"][0]["members"][1]["b"]
-    with pytest.raises(OutOfRange, match=r"train\.stages\.0\.members\.1\.b = \(nothing\) cannot be: it is missing"):
+    del tree["train"]["gears"]["gear2"]["b"]
+    with pytest.raises(OutOfRange, match=r"train\.gears\.gear2\.b = \(nothing\) cannot be: it is missing"):
         Design.from_data(tree)
 
 
@@ -77,7 +82,7 @@ def test_models_are_checked_where_they_are_made_and_whole_floats_are_whole_numbe
     with pytest.raises(OutOfRange, match="L_h = -5 cannot be"):
         Duty(P=1.0, n=5.0, L_h=-5)
     made = Design.from_data(with_changes({GEAR + "z": 18.0, GEAR + "b": 30}))
-    gear = made.train.stages[0].members[0]
+    gear = made.train.stages[0].gears[0]
     assert (type(gear.z), type(gear.b)) == (int, float)
     assert made == copy.copy(made) == pickle.loads(pickle.dumps(made))
 

@@ -12,6 +12,8 @@ from cooper.results.evaluate import evaluate
 from cooper.results.pages import pages
 from makers import pair, planet_set
 
+PLANETS_1 = "dome-drive-version-1.cooper.json"
+V2 = (Path(__file__).parent / "files/winch-version-2.cooper.json").read_text()
 TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_text()
 
 
@@ -47,24 +49,19 @@ def broken(change) -> str:
         (TEXT.replace("240.0", "NaN"), "NaN"),
         (TEXT.replace("240.0", "1e999"), "n"),
         (broken(lambda t: t["train"]["gears"]["gear1"].update(z=16.5)), "train.gears.gear1.z"),
-        # A stage without an identity is given one; what is wrong with its mesh is told by the mesh's own.
-        (
-            broken(
-                lambda t: (
-                    t["train"]["groups"][0]["stages"][0].pop("id"),
-                    t["train"]["meshes"]["mesh of stage1"].update(beta=99),
-                )
-            ),
-            "train.meshes.mesh of stage1.beta",
-        ),
+        (broken(lambda t: t["train"]["meshes"]["stage1"].update(beta=99)), "train.meshes.stage1.beta"),
         (broken(lambda t: t["train"]["gears"]["gear1"].update(z=-3)), "4 or more"),
         (broken(lambda t: t["train"]["duty"].update(T=5.0)), "two of power"),
-        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(a_w=40.0)), "null"),
-        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(P_nd=20.0)), "size of the teeth"),
-        (broken(lambda t: t["train"].update(groups=[])), "stages"),
-        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(driven="gear9")), "gear9"),
-        (broken(lambda t: t["train"].pop("gears")), "hang together"),
-        (broken(lambda t: t["train"].update(meshes=[1])), "hang together"),
+        (broken(lambda t: t["train"]["meshes"]["stage1"].update(a_w=40.0)), "null"),
+        (broken(lambda t: t["train"]["meshes"]["stage1"].update(P_nd=20.0)), "size of the teeth"),
+        (broken(lambda t: t["train"].update(meshes={})), "train.meshes"),
+        (broken(lambda t: t["train"]["meshes"]["stage1"].update(driven="gear9")), "gear9"),
+        (broken(lambda t: t["train"].pop("gears")), "it is missing"),
+        (broken(lambda t: t["train"].update(meshes=[1])), "named values"),
+        (broken(lambda t: t["train"].update(shafts={})), "shafts"),
+        (broken(lambda t: t["train"]["shafts"].pop("gear2")), "on no shaft"),
+        (broken(lambda t: t["train"]["shafts"]["gear2"].update(gears=["gear1"])), "on two shafts"),
+        (V2.replace('"groups"', '"grups"'), "hang together"),
         (broken(lambda t: t["train"]["gears"]["gear1"]["material"].update(group="Unobtainium")), "not known"),
     ],
 )
@@ -128,33 +125,31 @@ def test_a_gear_in_two_meshes_stands_once_in_the_file_and_is_one_object(tmp_path
     for kind in ("planetary", "idler"):
         d = planet_set(kind=kind, planets=3 if kind == "planetary" else 1)
         tree = json.loads(design_text(d))["train"]
-        (first,) = tree["groups"]
+        (first,) = tree["sets"].values()
         assert len(tree["gears"]) == 3
-        assert (
-            tree["meshes"][first["stages"][0]["mesh"]]["driven"] == tree["meshes"][first["stages"][1]["mesh"]]["driver"]
-        )
-        assert d.train.stages[0].members[1] is d.train.stages[1].members[0]
-        for k, i in ((0, 1), (1, 0)):
-            edited = set_many(d, {f"train.stages.{k}.members.{i}.b": 17.5})
-            assert [edited.train.stages[0].members[1].b, edited.train.stages[1].members[0].b] == [17.5, 17.5]
-            assert edited.train.stages[0].members[1].id == d.train.stages[0].members[1].id
+        assert tree["meshes"][first["meshes"][0]]["driven"] == tree["meshes"][first["meshes"][1]]["driver"]
+        assert d.train.stages[0].gears[1] is d.train.stages[1].gears[0]
+        for path in (d.train.stages[0].paths[1], d.train.stages[1].paths[0]):
+            edited = set_many(d, {f"{path}.b": 17.5})
+            assert [edited.train.stages[0].gears[1].b, edited.train.stages[1].gears[0].b] == [17.5, 17.5]
+            assert edited.train.stages[0].gears[1].id == d.train.stages[0].gears[1].id
 
 
 def test_identities_stay_with_their_gears_and_stages():
     d = demo("winch")
-    ids = [(s.id, *(g.id for g in s.members)) for s in d.train.stages]
+    ids = [(s.id, *(g.id for g in s.gears)) for s in d.train.stages]
     assert len({n for row in ids for n in row}) == 6
-    assert [(s.id, *(g.id for g in s.members)) for s in move_stage(d, 1, -1).train.stages] == ids[::-1]
+    assert [(s.id, *(g.id for g in s.gears)) for s in move_stage(d, 1, -1).train.stages] == ids[::-1]
     longer = add_stage(d, 0)
     assert [longer.train.stages[k].id for k in (0, 2)] == ["stage1", "stage2"]
-    assert len({g.id for s in longer.train.stages for g in s.members}) == 6
+    assert len({g.id for s in longer.train.stages for g in s.gears}) == 6
     one = demo("dome-drive")
-    assert len({g.id for s in one.train.stages for g in s.members}) == 5
+    assert len({g.id for s in one.train.stages for g in s.gears}) == 5
 
 
 def test_version_1_with_one_gear_that_is_two_is_refused():
-    old = {**planet_set().plain(), "version": 1}
-    assert read_design(json.dumps(old)).train.sets
-    old["train"]["stages"][1]["members"][0]["z"] = 31
-    with pytest.raises(Unusable, match="one and the same; its z is 30 and 31"):
+    old = json.loads((Path(__file__).parent / "files" / PLANETS_1).read_text())
+    assert read_design(json.dumps(old)).train.placed
+    old["train"]["stages"][1]["members"][0]["z"] += 1
+    with pytest.raises(Unusable, match="one and the same; its z is"):
         read_design(json.dumps(old))

@@ -101,5 +101,5 @@ def test_order_is_by_need_and_other_stages_can_be_named():
     assert order_of(d) == ["stage2.b_1"]
     d, r = settled(d)
     assert r.stages[1].gears[0]["b"] == 2 * r.stages[0].gears[0]["b"]
-    d, r = settled(set_at(d, "train.stages.0.members.0.b", 20.0))
+    d, r = settled(set_at(d, "train.gears.gear1.b", 20.0))
     assert r.stages[1].gears[0]["b"] == 40.0

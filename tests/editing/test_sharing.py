@@ -27,7 +27,7 @@ def test_a_rule_makes_both_gears_level_and_keeps_the_centre_distance(rule, solve
 
 def test_a_rule_that_no_sharing_meets_is_refused_in_words():
     iron = {"group": "GG", "grade": "ML", "hardness": 150.0, "R_p02": None}
-    design = set_at(pair(), "train.stages.0.members.1.material", iron)
+    design = set_at(pair(), "train.gears.gear2.material", iron)
     with pytest.raises(OutOfRange, match="no sharing"):
         shared(design, evaluate(design), 0, "root")
 

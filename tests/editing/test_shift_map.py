@@ -11,7 +11,7 @@ from makers import pair
 
 
 def at(design, x_1, x_2):
-    return set_many(design, {"train.stages.0.members.0.x": x_1, "train.stages.0.members.1.x": x_2})
+    return set_many(design, {"train.gears.gear1.x": x_1, "train.gears.gear2.x": x_2})
 
 
 def test_margins_of_the_map_are_those_of_the_pair_there():

@@ -48,7 +48,7 @@ def test_formulas_follow_their_stage():
     other = settled(with_formula(demo("winch"), "stage2.b_1", "2*stage1.b_1"))[0]
     longer = settled(add_stage(other, 0))[0]
     assert longer.formulas == other.formulas
-    assert longer.train.stages[2].members[0].b == 2 * longer.train.stages[0].members[0].b
+    assert longer.train.stages[2].gears[0].b == 2 * longer.train.stages[0].gears[0].b
 
 
 def test_what_no_train_can_be_is_refused():

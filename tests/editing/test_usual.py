@@ -10,7 +10,7 @@ from cooper.errors import OutOfRange
 from cooper.results.deciding import behind, deciding
 from cooper.results.evaluate import evaluate
 
-GEAR = "train.stages.0.members.0"
+GEAR = "train.gears.gear1"
 
 
 @pytest.mark.parametrize(
@@ -22,7 +22,7 @@ GEAR = "train.stages.0.members.0"
         ("train.losses.k_h", 15.0),
         (f"{GEAR}.h_fP", 1.25),
         (f"{GEAR}.d_i", None),
-        ("train.stages.0.meshes.0.K_gamma", 1.0),
+        ("train.meshes.stage1.K_gamma", 1.0),
         ("train.machine.S_Dmin", 1.5),
     ],
 )
@@ -70,7 +70,7 @@ def test_back_to_the_usual_leaves_nothing_that_differs(name):
 
 def test_a_path_that_has_gone_counts_as_usual():
     d = demo("mirror-cover")
-    assert is_usual(d, "train.stages.4.members.0.h_fP") and not has_usual(d, "train.sets.2.planets")
+    assert is_usual(d, "train.gears.gear9.h_fP") and not has_usual(d, "train.sets.set3.planets")
 
 
 @pytest.mark.parametrize(

@@ -26,7 +26,7 @@ def test_limits_of_every_measured_size_follow_from_the_thickness_allowances():
     design = pair()
     rows = sheet(design)
     s, W, M, chord = (by_symbol(rows, k) for k in ("s_n", "W_k", "M_dK", "s_nc"))
-    gear = design.train.stages[0].members[0]
+    gear = design.train.stages[0].gears[0]
     assert s.high - s.low == pytest.approx(gear.E_sns - gear.E_sni, abs=1e-12)
     # The span changes by cos(alpha_n) of the thickness, the ball size by about 1/sin of the angle at the ball.
     assert W.high - W.low == pytest.approx((gear.E_sns - gear.E_sni) * np.cos(np.radians(20)), abs=1e-12)
@@ -41,12 +41,12 @@ def test_limits_of_every_measured_size_follow_from_the_thickness_allowances():
 def test_a_ball_or_span_that_cannot_touch_says_so():
     rows = sheet(pair(), D_M=1.0)
     assert "outside the involute" in rows[("size over two balls", "M_dK")].words
-    narrow = set_many(pair(), {"train.stages.0.meshes.0.beta": 35.0, "train.stages.0.members.0.b": 4.0})
+    narrow = set_many(pair(), {"train.meshes.stage1.beta": 35.0, "train.gears.gear1.b": 4.0})
     assert any("too narrow" in r.words for r in sheet(narrow).values())
 
 
 def test_hands_of_a_helical_pair_oppose():
-    design = set_at(pair(), "train.stages.0.meshes.0.beta", 15.0)
+    design = set_at(pair(), "train.meshes.stage1.beta", 15.0)
     hands = [next(r.words for r in sheet(design, i).values() if "hand" in r.meaning) for i in (1, 2)]
     assert hands == ["right", "left"]
 
@@ -85,16 +85,16 @@ def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
         assert float(rounded(radial["f_i"])) == f
     rows = sheet(pair())
     assert {"F_pkT", "F_isT", "f_isT", "F_i″", "f_i″"} <= {r.symbol for r in rows.values()}
-    out = set_at(pair(), "train.stages.0.members.0.Q", 12)
+    out = set_at(pair(), "train.gears.gear1.Q", 12)
     assert any("not stated for Q" in r.words for r in sheet(out).values())
 
 
 def test_forms_of_the_flanks_stand_on_the_sheet_where_there_are_any():
-    base = "train.stages.0."
+    base = "train."
     values = {
-        f"{base}members.0.flanks.C_alphaa": 12.0,
-        f"{base}members.0.flanks.relief": "curved",
-        f"{base}meshes.0.C_beta": 4.0,
+        f"{base}gears.gear1.flanks.C_alphaa": 12.0,
+        f"{base}gears.gear1.flanks.relief": "curved",
+        f"{base}meshes.stage1.C_beta": 4.0,
     }
     d = set_many(pair(), values)
     for design, wanted in ((d, {"C_alphaa": 12.0, "C_beta": 4.0}), (pair(), {})):

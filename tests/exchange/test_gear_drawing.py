@@ -26,7 +26,7 @@ from cooper.results.blank import Blank, blank_of
 from cooper.results.evaluate import evaluate
 from makers import pair, planet_set, splined_winch
 
-DRAWING = "train.stages.0.members.1.drawing."
+DRAWING = "train.gears.gear2.drawing."
 
 
 def words(paper):
@@ -55,7 +55,7 @@ def test_every_gear_of_every_demo_stands_within_its_sheet():
 
 
 def test_three_readers_find_the_same_gear(tmp_path):
-    design = set_many(demo("winch"), {"train.stages.1.members.0.drawing.part": "KL-204"})
+    design = set_many(demo("winch"), {"train.gears.gear3.drawing.part": "KL-204"})
     results = evaluate(design)
     p = gear_drawing(design, results, 1, 1)
     for suffix in (".dxf", ".pdf", ".svg"):
@@ -69,7 +69,7 @@ def test_three_readers_find_the_same_gear(tmp_path):
         span(
             tooth,
             k,
-            tooth.x + float(design.train.stages[1].members[0].E_sni) / (2 * float(tooth.m_n) * np.tan(np.radians(20))),
+            tooth.x + float(design.train.stages[1].gears[0].E_sni) / (2 * float(tooth.m_n) * np.tan(np.radians(20))),
         )
     )
     for wanted in (
@@ -130,17 +130,17 @@ def test_what_the_sheet_says_can_be_chosen_and_is_kept(tmp_path):
     for wanted in ("Ø123.454 h9", "Ø27.5 H11", "Ra 0.8", "0.02", "1:5, A3", "Ida"):
         assert wanted in text
     assert any(t.startswith("spline DIN 5480 – N 30 x 1.25 x 22 x 9H") for t in text)
-    keyed = set_many(design, {"train.stages.1.members.0.drawing.IT_bore": 6})
+    keyed = set_many(design, {"train.gears.gear3.drawing.IT_bore": 6})
     text = words(gear_drawing(keyed, evaluate(keyed), 1, 1))
     assert "Ø20 H6" in text and "+0.013" in text
     path = tmp_path / "design.json"
     path.write_text(design_text(design), encoding="utf-8")
-    assert open_design(path).train.stages[0].members[1].drawing.drawn == "Ida"
+    assert open_design(path).train.stages[0].gears[1].drawing.drawn == "Ida"
     # A file from before there were drawing sheets.
     plain = json.loads(design_text(demo("winch")))
     assert all(gear.pop("drawing") for gear in plain["train"]["gears"].values())
     path.write_text(json.dumps(plain), encoding="utf-8")
-    assert open_design(path).train.stages[0].members[1].drawing.scale == FITTING
+    assert open_design(path).train.stages[0].gears[1].drawing.scale == FITTING
     for bad in ({"IT_bore": 3}, {"scale": "1:3"}, {"part": "a\nb"}, {"t_tip": 0.0}):
         with pytest.raises(OutOfRange):
             set_many(design, {DRAWING + k: v for k, v in bad.items()})
@@ -179,7 +179,7 @@ def test_run_outs_are_shares_of_the_flank_tolerances():
 def test_every_field_of_the_sheet_changes_what_is_drawn_and_no_other_does(name, k, i):
     design = demo(name)
     before = gear_drawing(design, evaluate(design), k, i).items
-    at = f"train.stages.{k}.members.{i - 1}.drawing."
+    at = f"{design.train.stages[k].paths[i - 1]}.drawing."
     other = {"IT_bore": 9, "IT_tip": 8, "Ra_bore": 0.8, "Ra_face": 1.1, "Ra_rest": 12.5, "t_tip": 0.3, "t_face": 0.4}
     drawn = set()
     for field, value in other.items():
@@ -216,14 +216,14 @@ def test_keyways_carry_the_limits_of_their_table(kind, b, t_2, wanted, monkeypat
     of 36 62."""
     design = demo("winch")
     results = evaluate(design)
-    joint = key_of(results, 1, 1, design.train.stages[1].members[0].id)
+    joint = key_of(results, 1, 1, design.train.stages[1].gears[0].id)
     monkeypatch.setattr("cooper.exchange.gear_drawing.key_of", lambda *_: replace(joint, kind=kind, b=b, t_2=t_2))
     shown = words(gear_drawing(design, results, 1, 1))
     assert set(wanted) <= set(shown)
-    assert f"Rz {design.train.stages[1].members[0].Rz_H:g}" in shown
+    assert f"Rz {design.train.stages[1].gears[0].Rz_H:g}" in shown
 
 
 def test_a_hub_is_drawn_1_6_bores_thick():
-    design = set_many(pair(), {"train.stages.0.members.1.d_bore": 20.0, "train.stages.0.members.1.d_i": 60.0})
+    design = set_many(pair(), {"train.gears.gear2.d_bore": 20.0, "train.gears.gear2.d_i": 60.0})
     blank = blank_of(design, evaluate(design), 0, 1)
     assert blank.web is not None and blank.web[0] == pytest.approx(32.0)

@@ -58,11 +58,9 @@ def test_gears_mesh_in_phase_wherever_the_next_axis_lies(name, phi):
             shape = Polygon(
                 [(x + rim * np.cos(a), y + rim * np.sin(a)) for a in np.linspace(0, 6.283, 400)]
             ).difference(shape)
-        mesh = d.train.stages[g.stage].meshes[0]
-        outlines[d.train.stages[g.stage].members[(mesh.driver, mesh.driven)[g.i]].id] = shape.buffer(0)
+        outlines[d.train.stages[g.stage].gears[g.i].id] = shape.buffer(0)
     for k, stage in enumerate(d.train.stages):
-        mesh = stage.meshes[0]
-        one, two = (outlines[stage.members[n].id] for n in (mesh.driver, mesh.driven))
+        one, two = (outlines[gear.id] for gear in stage.gears)
         m_n = r.stages[k].mesh.m_n
         assert one.intersection(two).area < 2e-3 * m_n**2
         # They are in mesh, not apart: a tenth of a module nearer they would overlap.
@@ -74,7 +72,7 @@ def test_the_whole_machine_leaves_as_step_and_dxf(tmp_path):
     r = evaluate(d)
     export(d, r, tmp_path / "m.step", stage=WHOLE)
     names = re.findall(r"PRODUCT\('([^']*)'", (tmp_path / "m.step").read_text(errors="replace"))
-    assert {"input shaft", "output shaft", d.train.stages[0].members[1].name} <= set(names)
+    assert {"input shaft", "output shaft", d.train.stages[0].gears[1].name} <= set(names)
     assert any("deep groove ball" in n for n in names) and any("key" in n for n in names)
     export(d, r, tmp_path / "m.dxf", stage=WHOLE)
     doc = ezdxf.readfile(tmp_path / "m.dxf")

@@ -25,12 +25,12 @@ from cooper.results.evaluate import evaluate
 from cooper.results.messages import MESSAGES
 
 PLACES = (
-    "train.stages.0.name",
-    "train.stages.0.members.0.name",
-    "train.stages.0.members.1.name",
-    "train.stages.0.members.0.drawing.part",
-    "train.stages.0.members.0.drawing.drawn",
-    "train.stages.0.members.0.drawing.checked",
+    "train.meshes.stage1.name",
+    "train.gears.gear1.name",
+    "train.gears.gear2.name",
+    "train.gears.gear1.drawing.part",
+    "train.gears.gear1.drawing.drawn",
+    "train.gears.gear1.drawing.checked",
 )
 SETS = (
     ("Load", "Output, 2.5: tip circle", "Output 2.5", "life", "4711.25", "Shaft", "pinion"),

@@ -24,18 +24,18 @@ from cooper.exchange.statement import state_hash
 from cooper.gears.outline import gear_outline
 from cooper.results.evaluate import evaluate
 
-M = "train.stages.0.meshes.0."
+M = "train.meshes.stage1."
 
 
 def designs():
     spur, helical = demo(), demo("winch")
     ring = set_many(
         give_count(spur, 0, 2, -41),
-        {"train.duty.u_wanted": None, "train.stages.0.members.0.z": 12, "train.stages.0.members.1.x": -0.3},
+        {"train.duty.u_wanted": None, "train.gears.gear1.z": 12, "train.gears.gear2.x": -0.3},
     )
     return {
         "spur": spur,
-        "chamfered": set_many(spur, {"train.stages.0.members.0.h_K": 0.2, "train.stages.0.members.1.rho_a": 0.1}),
+        "chamfered": set_many(spur, {"train.gears.gear1.h_K": 0.2, "train.gears.gear2.rho_a": 0.1}),
         "helical": helical,
         "double": set_many(helical, {M + "double_helix": True}),
         "gap": set_many(
@@ -44,7 +44,7 @@ def designs():
                 M + "double_helix": True,
                 M + "b_gap": 6.0,
                 M + "beta": 18.0,
-                "train.stages.0.members.1.z": 23,
+                "train.gears.gear2.z": 23,
                 "train.duty.u_wanted": None,
             },
         ),
@@ -107,9 +107,9 @@ def test_solids_carry_what_is_taken_off_along_the_face(name):
     from OCP.BRepExtrema import BRepExtrema_DistShapeShape
     from OCP.gp import gp_Pnt
 
-    G = "train.stages.0.members."
-    forms = {M + "C_beta": 60.0, M + "C_Hbeta": 24.0, G + "1.flanks.C_betaI": 90.0, G + "1.flanks.l_CI": 4.0}
-    forms[G + "1.flanks_left"] = {"C_betaII": 50.0, "l_CII": 3.5}
+    G = "train.gears."
+    forms = {M + "C_beta": 60.0, M + "C_Hbeta": 24.0, G + "gear2.flanks.C_betaI": 90.0, G + "gear2.flanks.l_CI": 4.0}
+    forms[G + "gear2.flanks_left"] = {"C_betaII": 50.0, "l_CII": 3.5}
     d = set_many(designs()[name], forms)
     for n, body in enumerate(bodies(d, evaluate(d).stages[0], 0)):
         solid = body_solid(body)
@@ -159,7 +159,7 @@ def test_files_read_back_as_what_was_written(tmp_path):
     assert text.count("MANIFOLD_SOLID_BREP(") == 2
     assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 2
     assert f"'{r.stages[0].name}'" in text
-    for name in (g.name for g in d.train.stages[0].members):
+    for name in (g.name for g in d.train.stages[0].gears):
         assert f"'{name}'" in text
     points = re.findall(r"CARTESIAN_POINT\('',([^;]*)\);", text)
     assert len(points) == len(set(points)) > 1000, "each point once"
@@ -249,7 +249,7 @@ def test_meshes_are_read_strictly_by_the_consortiums_own_reader_and_say_their_er
         one = meshes.GetCurrentMeshObject()
         assert one.IsManifoldAndOriented()
         names.append(one.GetName())
-    assert names == [f"{i} {g.name}" for i, g in enumerate(d.train.stages[0].members, 1)]
+    assert names == [f"{i} {g.name}" for i, g in enumerate(d.train.stages[0].gears, 1)]
     text = model.GetMetaDataGroup()
     assert "facets within 0.01 mm" in text.GetMetaDataByKey("", "Description").GetValue()
     export(d, r, tmp_path / "pair.stl")

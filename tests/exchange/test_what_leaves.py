@@ -39,7 +39,7 @@ def test_every_file_tells_the_state_it_is_of(tmp_path, winch, kind):
     design, results = winch
     export(design, results, tmp_path / f"a{kind}")
     assert state_hash(design) in content(tmp_path / f"a{kind}")
-    other = set_many(design, {"train.stages.0.members.0.b": 15.0})
+    other = set_many(design, {"train.gears.gear1.b": 15.0})
     assert state_hash(other) != state_hash(design)
 
 
@@ -84,8 +84,8 @@ def test_a_span_that_does_not_fit_on_the_face_is_not_printed(winch):
     """Gear 2 of the winch with b 12 and 20 degrees of helix: over a face of 12 mm no span of 8 teeth lies on both
     flanks."""
     design, _ = winch
-    wide = set_many(design, {"train.stages.1.members.1.b": 40.0})
-    narrow = set_many(design, {"train.stages.1.members.1.b": 4.0})
+    wide = set_many(design, {"train.gears.gear4.b": 40.0})
+    narrow = set_many(design, {"train.gears.gear4.b": 4.0})
     text = [" ".join(words(gear_drawing(d, evaluate(d), 1, 2))) for d in (wide, narrow)]
     assert "base tangent length" in text[0] or "span" in text[0]
     assert text[0] != text[1] and "too narrow" in text[1]

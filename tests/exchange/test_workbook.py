@@ -65,11 +65,11 @@ def test_values_and_formulas_of_a_workbook_are_those_of_the_results(tmp_path, na
 
 
 def test_what_is_entered_stands_in_words_and_nothing_of_it_becomes_a_formula(tmp_path):
-    d = set_many(demo(), {"train.stages.0.members.0.name": "=1+1", "name": "@SUM(A1)"})
+    d = set_many(demo(), {"train.gears.gear1.name": "=1+1", "name": "@SUM(A1)"})
     export(d, evaluate(d), tmp_path / "d.xlsx")
     book = openpyxl.load_workbook(tmp_path / "d.xlsx")
     rows = {row[0]: row for row in book["Entered"].iter_rows(min_row=2, values_only=True)}
-    assert rows["train.stages.0.members.0.z"][1] == 17 and rows["train.stages.0.members.0.b"][2] == "mm"
+    assert rows["train.gears.gear1.z"][1] == 17 and rows["train.gears.gear1.b"][2] == "mm"
     names = [c for c in book["Entered"]["B"] if c.value == "=1+1"]
     assert names and all(c.data_type == "s" for c in names)
     assert book["Checks"]["A1"].data_type == "s"

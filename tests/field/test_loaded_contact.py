@@ -81,7 +81,7 @@ def test_the_mesh_is_as_stiff_as_iso_has_it_for_solid_discs():
 def test_a_helix_that_goes_away_leaves_a_spur_gear():
     d = demo("mirror-cover")
     spur = cycle_of(ask_of(d), "usual")
-    almost = ask_of(set_many(d, {"train.stages.0.meshes.0.beta": 0.05}))
+    almost = ask_of(set_many(d, {"train.meshes.stage1.beta": 0.05}))
     assert almost.tan_beta_b != 0
     c = cycle_of(almost, "usual")
     assert c.w.shape[-1] == 20
@@ -132,8 +132,8 @@ def test_flanks_that_give_way_at_the_surface_alone_do_so_by_hertz_in_the_normal_
 def test_helix_slope_and_crowning_move_the_load_where_they_leave_metal():
     d = demo("winch")
     even = cycle_of(ask_of(d), "coarse")
-    sloped = cycle_of(ask_of(set_many(d, {"train.stages.0.meshes.0.C_Hbeta": 12.0})), "coarse")
-    crowned = cycle_of(ask_of(set_many(d, {"train.stages.0.meshes.0.C_beta": 12.0})), "coarse")
+    sloped = cycle_of(ask_of(set_many(d, {"train.meshes.stage1.C_Hbeta": 12.0})), "coarse")
+    crowned = cycle_of(ask_of(set_many(d, {"train.meshes.stage1.C_beta": 12.0})), "coarse")
     by_slice = [c.w.sum(axis=(0, 1)) for c in (even, sloped, crowned)]
     assert by_slice[1][0] > 1.4 * by_slice[0][0] and by_slice[1][-1] < 0.7 * by_slice[0][-1]
     assert by_slice[2][len(by_slice[2]) // 2] > 1.1 * by_slice[0][len(by_slice[0]) // 2]
@@ -145,7 +145,7 @@ def test_contact_runs_ahead_at_the_end_that_the_helix_leads():
     lean that way like a right-hand thread."""
     d = demo("winch")
     r = evaluate(d)
-    hand = d.train.stages[0].meshes[0].hand
+    hand = d.train.stages[0].mesh.hand
     for left in (True, False):
         ask = loaded_ask(d.train, r, 0, "nominal", left)
         c = cycle_of(ask, "coarse")
@@ -186,10 +186,10 @@ def test_forms_of_the_document_come_where_they_belong():
     d = set_many(
         demo("dome-ring"),
         {
-            "train.stages.0.members.0.flanks.C_alphaa": 12.0,
-            "train.stages.0.members.0.flanks.l_Ca": 2.0,
-            "train.stages.0.members.1.flanks.C_alphaa": 7.0,
-            "train.stages.0.members.1.flanks.l_Ca": 1.5,
+            "train.gears.gear1.flanks.C_alphaa": 12.0,
+            "train.gears.gear1.flanks.l_Ca": 2.0,
+            "train.gears.gear2.flanks.C_alphaa": 7.0,
+            "train.gears.gear2.flanks.l_Ca": 1.5,
         },
     )
     r = evaluate(d)
@@ -201,7 +201,7 @@ def test_forms_of_the_document_come_where_they_belong():
     )
     # The driver's tip meets its mate at the end of the path, the ring's at its beginning.
     assert ends == pytest.approx([7.0, 7 * 0.01 / 1.5, 0.0, 0.0, 6.0, 12.0], abs=1e-9)
-    assert form_of(d.train.stages[0].members[0], r.stages[0]).l_Ca == 2.0
+    assert form_of(d.train.stages[0].gears[0], r.stages[0]).l_Ca == 2.0
     curves = loaded_curves(ask, cycle_of(ask, "usual"))
     assert curves.share.max() == pytest.approx(1.0, abs=1e-6) and curves.share.min() >= 0
     assert curves.ptp == pytest.approx(np.ptp(curves.te))
@@ -211,8 +211,8 @@ def test_forms_of_the_document_come_where_they_belong():
 
 
 def test_a_tooth_that_is_pointed_in_its_normal_section_is_refused_with_the_tip_that_works():
-    z, x, d_a = (f"train.stages.0.members.0.{key}" for key in ("z", "x", "d_a"))
-    d = set_many(demo("winch"), {z: 25, x: 1.5017, "train.stages.0.members.1.x": 0.4827})
+    z, x, d_a = (f"train.gears.gear1.{key}" for key in ("z", "x", "d_a"))
+    d = set_many(demo("winch"), {z: 25, x: 1.5017, "train.gears.gear2.x": 0.4827})
     r = evaluate(d)
     with pytest.raises(OutOfRange, match="end in a point in their normal section") as text:
         loaded_ask(d.train, r, 0, "nominal", True)
@@ -293,7 +293,7 @@ def test_left_flanks_bear_where_the_driving_gear_turns_left(name):
     those flanks are pressed together, and nothing where the others are; what is asked of the loaded teeth says the
     same."""
     bare = demo(name)
-    members = [f"train.stages.0.members.{i}" for i in (0, 1)]
+    members = [f"train.gears.gear{i + 1}" for i in (0, 1)]
     bare = set_many(bare, {f"{m}.flanks{end}": {} for m in members for end in ("", "_left")})
     # Thin enough that the flanks behind are farther.
     bare = set_many(bare, {f"{m}.{E}": v for m in members for E, v in (("E_sns", -0.2), ("E_sni", -0.22))})
@@ -339,10 +339,10 @@ def test_the_crowning_that_is_proposed_presses_least_within_the_class():
 
 
 def test_the_lesser_tip_relief_of_both_gears_counts_where_the_mesh_states_none():
-    base = "train.stages.0."
+    base = "train."
     # Of gears finer than class 7 scuffing counts a relief.
-    fine = {f"{base}members.{i}.Q": 5 for i in (0, 1)}
-    made = {f"{base}members.0.flanks.C_alphaa": 20.0, f"{base}members.1.flanks.C_alphaa": 2.0}
-    ways = (made, {f"{base}meshes.0.C_a": 2.0}, {f"{base}members.0.flanks.C_alphaa": 20.0}, {})
+    fine = {f"{base}gears.gear{i + 1}.Q": 5 for i in (0, 1)}
+    made = {f"{base}gears.gear1.flanks.C_alphaa": 20.0, f"{base}gears.gear2.flanks.C_alphaa": 2.0}
+    ways = (made, {f"{base}meshes.stage1.C_a": 2.0}, {f"{base}gears.gear1.flanks.C_alphaa": 20.0}, {})
     result = [evaluate(set_many(demo("winch"), {**fine, **way})).stages[0].mesh.S_int for way in ways]
     assert result[0] == result[1] and result[2] == result[3] != result[0]

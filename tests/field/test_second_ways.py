@@ -17,7 +17,7 @@ from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
 from cooper.results.root_comparison import root_comparison
 from makers import pair
 
-MESH = "train.stages.0.meshes.0."
+MESH = "train.meshes.stage1."
 
 
 def helical(**more):
@@ -100,7 +100,7 @@ def test_small_teeth_are_as_strong_as_large_ones():
             {
                 MESH + "m_n": m,
                 **{
-                    f"train.stages.0.members.{i}.{s}": m * v
+                    f"train.gears.gear{i + 1}.{s}": m * v
                     for i in (0, 1)
                     for s, v in (("b", 10), ("E_sns", 0.0), ("E_sni", 0.0))
                 },
@@ -127,7 +127,7 @@ def test_report_and_library_take_the_flanks_that_bear():
 def test_a_thin_rim_is_told_by_range_and_compression():
     d = set_many(
         pair(30, 60, 0.0, 0.0),
-        {"train.stages.0.members.1.d_i": 60 * 2.5 - 2.5 * 2.5 - 2 * 0.7 * 5.6, "train.stages.0.members.1.b_s": 10.0},
+        {"train.gears.gear2.d_i": 60 * 2.5 - 2.5 * 2.5 - 2 * 0.7 * 5.6, "train.gears.gear2.b_s": 10.0},
     )
     r = evaluate(d)
     s = r.stages[0]

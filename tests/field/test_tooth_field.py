@@ -87,14 +87,14 @@ def test_the_root_is_stressed_as_iso_has_it_within_a_band():
     apart = []
     while len(apart) < 36:
         z = int(rng.integers(14, 81))
-        base = "train.stages.0."
+        base = "train."
         d = set_many(
             pair(z, int(rng.integers(z, 100)), float(rng.uniform(0.0, 0.5)), float(rng.uniform(-0.1, 0.4))),
             {
-                f"{base}members.0.rho_fP": float(rng.uniform(0.2, 0.38)),
-                f"{base}members.1.rho_fP": float(rng.uniform(0.2, 0.38)),
-                f"{base}meshes.0.beta": float(rng.choice([0.0, 0.0, 15.0])),
-                f"{base}meshes.0.load_at": "outer single contact",
+                f"{base}gears.gear1.rho_fP": float(rng.uniform(0.2, 0.38)),
+                f"{base}gears.gear2.rho_fP": float(rng.uniform(0.2, 0.38)),
+                f"{base}meshes.stage1.beta": float(rng.choice([0.0, 0.0, 15.0])),
+                f"{base}meshes.stage1.load_at": "outer single contact",
             },
         )
         r = evaluate(d)

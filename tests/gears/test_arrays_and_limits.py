@@ -75,14 +75,14 @@ def test_exchanging_the_gears_mirrors_every_number():
     """A pair seen from the wheel, at the wheel's torque and speed: same stresses, indices exchanged."""
     forward = evaluate(pair(20, 20, 0.3, 0.1))
     base = pair(20, 20, 0.1, 0.3)
-    one, two = base.train.stages[0].members
+    one, two = base.train.stages[0].gears
     swapped = set_many(
         base,
         {
-            "train.stages.0.members.0.material": two.material.plain(),
-            "train.stages.0.members.1.material": one.material.plain(),
-            "train.stages.0.members.0.b": two.b,
-            "train.stages.0.members.1.b": one.b,
+            "train.gears.gear1.material": two.material.plain(),
+            "train.gears.gear2.material": one.material.plain(),
+            "train.gears.gear1.b": two.b,
+            "train.gears.gear2.b": one.b,
         },
     )
     back = evaluate(swapped)
@@ -96,7 +96,7 @@ def test_exchanging_the_gears_mirrors_every_number():
 def test_similar_pairs_scale():
     """Twice the size at four times the torque (and so b, m, rho all doubled): same nominal stresses."""
     small = evaluate(pair(m=2.0))
-    big_design = set_many(pair(m=4.0), {f"train.stages.0.members.{i}.b": 2 * b for i, b in ((0, 28.0), (1, 26.0))})
+    big_design = set_many(pair(m=4.0), {f"train.gears.gear{i + 1}.b": 2 * b for i, b in ((0, 28.0), (1, 26.0))})
     big_design = set_at(big_design, "train.duty.P", 4200.0 * 8)
     big = evaluate(big_design)
     for symbol in ("sigma_F0",):

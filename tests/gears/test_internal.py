@@ -103,7 +103,7 @@ def test_balls_between_teeth_touch_both_flanks_of_the_generated_outline():
 def ring(z1=25, z2=-60, **more):
     d = pair(z1, 41, 0.2, 0.0, m=2.0)
     d = give_count(d, 0, 2, z2)
-    return set_many(d, {"train.stages.0.members.1.b": 26.0, **more})
+    return set_many(d, {"train.gears.gear2.b": 26.0, **more})
 
 
 def test_internal_results_agree_with_plain_geometry_and_statics():
@@ -126,7 +126,7 @@ def test_internal_results_agree_with_plain_geometry_and_statics():
     slide = np.abs(g - m["g_C"]) * (1 / (one["d_w"] / 2) - 1 / (two["d_w"] / 2)) / np.cos(np.radians(m["alpha_wt"]))
     assert m["H_V"] == pytest.approx(np.trapezoid(share * slide, g) / m["p_et"], rel=1e-3)
     # A wider centre distance brings ring and pinion nearer.
-    near = evaluate(ring(**{"train.stages.0.meshes.0.A_as": 0.1})).stages[0].mesh
+    near = evaluate(ring(**{"train.meshes.stage1.A_as": 0.1})).stages[0].mesh
     assert near["j_wt_min"] < m["j_wt_min"]
     assert near["j_wt_max"] == pytest.approx(m["j_wt_max"])
 
@@ -139,9 +139,9 @@ def test_internal_and_external_meet_at_the_rack():
         set_many(
             far,
             {
-                "train.stages.0.members.1.z_0": 400,
-                "train.stages.0.members.1.rho_fP": 0.38,
-                "train.stages.0.members.1.x_0": 0.0,
+                "train.gears.gear2.z_0": 400,
+                "train.gears.gear2.rho_fP": 0.38,
+                "train.gears.gear2.x_0": 0.0,
             },
         )
     )
@@ -159,11 +159,11 @@ def test_internal_counts_that_cannot_be_are_refused_in_words(z1, z2, word):
 
 
 def test_a_centre_distance_out_of_reach_tells_the_distances_that_work():
-    base = ring(**{"train.stages.0.members.1.x": None, "train.stages.0.meshes.0.a_w": 35.2})
+    base = ring(**{"train.gears.gear2.x": None, "train.meshes.stage1.a_w": 35.2})
     assert evaluate(base).stages[0].gears[1]["x"] == pytest.approx(-0.3, abs=0.01)  # 0.2 mm further out
     with pytest.raises(OutOfRange) as fault:
-        evaluate(set_many(base, {"train.stages.0.meshes.0.a_w": 60.0}))
+        evaluate(set_many(base, {"train.meshes.stage1.a_w": 60.0}))
     low, high = fault.value.low, fault.value.high
     assert 30 < low < high < 45
     for a_w in (low, high):
-        evaluate(set_many(base, {"train.stages.0.meshes.0.a_w": a_w}))
+        evaluate(set_many(base, {"train.meshes.stage1.a_w": a_w}))

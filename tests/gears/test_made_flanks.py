@@ -20,7 +20,7 @@ from makers import polyline_distance, signed_depth
 
 @pytest.mark.parametrize(("name", "i"), [("mirror-cover", 0), ("winch", 1), ("dome-ring", 1), ("dome-rack", 1)])
 def test_outlines_and_exact_curves_stand_back_by_what_is_taken_off(name, i):
-    path = f"train.stages.0.members.{i}.flanks"
+    path = f"train.gears.gear{i + 1}.flanks"
     made = {f"{path}.C_alphaa": 30.0, f"{path}.C_alphaf": 20.0, f"{path}.C_alpha": 5.0, f"{path}.relief": "circular"}
     d = set_many(demo(name), made)
     s, plain = evaluate(d).stages[0], evaluate(demo(name)).stages[0]
@@ -37,7 +37,7 @@ def test_outlines_and_exact_curves_stand_back_by_what_is_taken_off(name, i):
         low, high = sorted((L_f, L_a))
         # Beside the tip its land is nearer than the flank.
         on = (low + 1e-3 < L) & (high - 1e-3 > L) & (r > r_b) & (np.abs(r - abs(float(tooth.d_a)) / 2) > 0.06)
-        wanted = profile_form(form_of(d.train.stages[0].members[i], s), L[on], L_f, L_a) / 1000
+        wanted = profile_form(form_of(d.train.stages[0].gears[i], s), L[on], L_f, L_a) / 1000
         # Normal to the flank, in the transverse section.
         assert polyline_distance(points[on], base) == pytest.approx(wanted, abs=3e-4)
         assert on.sum() > 20
@@ -107,7 +107,7 @@ def tip_half(mate):
 def test_flank_points_of_two_forms_stand_each_on_its_side_of_the_drawn_tooth(name):
     """Written points of right and left flanks lie on the outline that is drawn, and the mirror image of either does
     not."""
-    path = "train.stages.0.members.1."
+    path = "train.gears.gear2."
     d = set_many(demo(name), {path + "flanks.C_alphaa": 40.0, path + "flanks_left": {"C_alphaf": 25.0}})
     s = evaluate(d).stages[0]
     outline = s.sections[1].one(1e-5)

@@ -22,12 +22,12 @@ from cooper.results.evaluate import evaluate
 from cooper.results.why import why
 from makers import pair
 
-B = "train.stages.0."
+B = "train."
 
 
 def rack(z1=20, x1=0.2, beta=0.0, teeth=13, **more):
     d = give_kind(pair(z1, 30, x1, 0.0, m=2.0), 0, RACK)
-    return set_many(d, {B + "members.1.z": teeth, B + "meshes.0.beta": beta, **more})
+    return set_many(d, {B + "gears.gear2.z": teeth, B + "meshes.stage1.beta": beta, **more})
 
 
 def test_the_rack_is_its_basic_profile_and_moves_a_pitch_per_tooth():
@@ -93,19 +93,22 @@ def test_a_rack_leaves_as_mesh_solid_and_drawing(tmp_path, beta):
 
 
 def test_a_given_distance_is_met_by_the_pinion_and_nonsense_is_refused():
-    d = rack(**{B + "members.0.x": None, B + "meshes.0.a_w": 20.9})
+    d = rack(**{B + "gears.gear1.x": None, B + "meshes.stage1.a_w": 20.9})
     assert evaluate(d).stages[0].gears[0]["x"] == pytest.approx(0.45, abs=1e-5)
     with pytest.raises(OutOfRange) as fault:
-        evaluate(set_many(d, {B + "meshes.0.a_w": 40.0}))
+        evaluate(set_many(d, {B + "meshes.stage1.a_w": 40.0}))
     assert 17 < fault.value.low < fault.value.high < 24
     for a_w in (fault.value.low, fault.value.high):
-        evaluate(set_many(d, {B + "meshes.0.a_w": a_w}))
+        evaluate(set_many(d, {B + "meshes.stage1.a_w": a_w}))
     for changes, word in (
-        ({B + "members.1.h_back": 2.0}, "the back would cut into the roots of the rack"),
-        ({B + "members.1.h_back": 3.5}, "half the tooth depth"),
-        ({B + "members.1.x": 0.1}, "no shift"),
-        ({B + "members.1.z": -30}, "positive count"),
-        ({B + "members.0.shape": "rack", B + "members.0.x": 0.0, B + "meshes.0.a_w": None}, "driven gear of a pair"),
+        ({B + "gears.gear2.h_back": 2.0}, "the back would cut into the roots of the rack"),
+        ({B + "gears.gear2.h_back": 3.5}, "half the tooth depth"),
+        ({B + "gears.gear2.x": 0.1}, "no shift"),
+        ({B + "gears.gear2.z": -30}, "positive count"),
+        (
+            {B + "gears.gear1.shape": "rack", B + "gears.gear1.x": 0.0, B + "meshes.stage1.a_w": None},
+            "driven gear of a pair",
+        ),
     ):
         with pytest.raises(OutOfRange, match=word):
             evaluate(set_many(d, changes))

@@ -51,7 +51,7 @@ def test_a_protuberance_stands_out_as_far_as_it_says_and_joins_the_flank_by_its_
 
 
 def test_protuberance_and_stock_typed_in_millimetres_stand_over_the_module():
-    gear = "train.stages.0.members.0."
+    gear = "train.gears.gear1."
     d = set_many(demo("winch"), {gear + "pr_P": 0.14, gear + "q_P": 0.07, gear + "h_fP": 1.4, gear + "rho_fP": 0.3})
     rack = evaluate(d).stages[0].teeth[0].rack
     assert (float(rack.pr_P), float(rack.q_P)) == pytest.approx((0.14 / 1.75, 0.07 / 1.75))

@@ -38,22 +38,18 @@ TWO_SUNS = Arrangement(
 def suns(monkeypatch):
     def made(sun, planet, mesh, m_n):
         one, two, upper, lower = 30, 40, 32, 38
-        first = make_sets.Stage(
-            name="Sun – planet",
-            members=(sun.replace_unchecked(z=one), planet.replace_unchecked(z=two)),
-            meshes=(mesh,),
-        )
+        first = make_sets.Stage((sun.replace_unchecked(z=one), planet.replace_unchecked(z=two)), mesh)
         gears = (
             planet.replace_unchecked(id="", name="upper", z=upper),
             sun.replace_unchecked(id="", name="sun 2", z=lower, x=None),
         )
-        second = make_sets.Stage(name="Planet – sun 2", members=gears, meshes=(make_sets._far(mesh),))
+        second = make_sets.Stage(gears, make_sets._far(mesh))
         return first, second, {"held": "sun 2", "input": "sun", "output": "carrier"}
 
     monkeypatch.setitem(ARRANGED, "two suns", TWO_SUNS)
     monkeypatch.setitem(make_sets.NEW, "two suns", made)
     design = with_set(set_many(pair(), {"train.duty.u_wanted": None}), 0, "two suns")
-    return set_many(design, {f"train.stages.{k}.members.{i}.b": 12.0 for k in (0, 1) for i in (0, 1)})
+    return set_many(design, {f"train.gears.{key}.b": 12.0 for key in design.train.gears})
 
 
 def test_its_ratio_torques_and_roles_are_those_of_willis(suns):
@@ -65,13 +61,13 @@ def test_its_ratio_torques_and_roles_are_those_of_willis(suns):
     sun, arm = one.shafts["sun"], one.shafts["carrier"]
     assert abs(arm["T"] * arm["n"]) == pytest.approx(one.values.eta_set * abs(sun["T"] * sun["n"]), rel=1e-9)
     assert sum(v["T"] for v in one.shafts.values()) == pytest.approx(0.0, abs=1e-9 * abs(arm["T"]))
-    assert len(roles(suns.train.sets[0])) == 6
+    assert len(roles(suns.train.placed[0])) == 6
     turned = evaluate(with_roles(suns, 0, ("carrier", "sun", "sun 2"))).sets[0]
     assert turned.values.u == pytest.approx(1 / (1 - fixed), rel=1e-12)
 
 
 def test_its_planets_stand_where_both_suns_let_them_and_touch_neither(suns):
-    design = set_many(suns, {"train.sets.0.planets": 2})
+    design = set_many(suns, {"train.sets.set1.planets": 2})
     results = evaluate(design)
     at = pose(results, 0.3)
     assert [g.member for g in at.gears] == ["sun", "sun 2", "planet", "planet", "planet", "planet"]
@@ -92,12 +88,12 @@ def test_it_is_kept_edited_listed_laid_out_and_taken_apart(suns):
     assert read_design(design_text(suns)) == suns
     assert [p.name for p in set_parts(suns, 0)] == ["the set", "sun", "planets, lower", "planets, upper", "sun 2"]
     other = give_counts(suns, 0, (29, 41, 32, 38))
-    assert [g.z for s in other.train.stages for g in s.members] == [29, 41, 32, 38]
+    assert [g.z for s in other.train.stages for g in s.gears] == [29, 41, 32, 38]
     machine = find_machine(suns.train, evaluate(suns))
     assert {s.name for s in machine.shafts}
     assert len(machine.pins) == 1
     with pytest.raises(OutOfRange, match="no shaft"):
-        set_many(suns, {"train.sets.0.held": "ring"})
+        set_many(suns, {"train.sets.set1.held": "ring"})
     with pytest.raises(OutOfRange, match="no arrangement"):
-        set_many(suns, {"train.sets.0.kind": "three suns"})
-    assert len(without_set(suns, 0).train.sets) == 0
+        set_many(suns, {"train.sets.set1.kind": "three suns"})
+    assert len(without_set(suns, 0).train.placed) == 0

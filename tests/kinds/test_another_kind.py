@@ -7,10 +7,13 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QLabel, QPushButton
 
 from cooper.desk.shell.pictures import settle
+from cooper.document.change import changed
+from cooper.document.row import row_of
 from cooper.document.store import design_text, read_design
 from cooper.editing.arrangement import arrangement_of, exchanged
 from cooper.editing.edit import give_kind
 from cooper.editing.shift_map import shift_map
+from cooper.editing.stages import with_row
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.mesh_file import body_mesh
@@ -76,9 +79,15 @@ def test_it_is_made_rated_kept_and_left_again(sector):
     assert stage.gears[1].mass < 0.3 * before.gears[1].mass
     assert "sector" in next(c for c in evaluate(design).checks if c.index == 2).means
     assert arrangement_of(give_kind(design, 0, EXTERNAL), 0) == "external pair"
-    driving = design.train.stages[0].plain() | {"meshes": [{"m_n": 2.0, "driver": 1, "driven": 0}]}
-    with pytest.raises(ValueError, match="a sector is the driven gear"):
-        type(design.train.stages[0]).from_data(driving)
+    with pytest.raises(OutOfRange, match="a sector is the driven gear"):
+        changed(
+            design,
+            {
+                "train.meshes.stage1.driver": "gear2",
+                "train.meshes.stage1.driven": "gear1",
+                "train.input": "gear2",
+            },
+        )
 
 
 def test_it_is_a_body_in_files(sector):
@@ -111,8 +120,7 @@ def test_it_is_drawn_posed_and_listed(window, sector):
 
 def test_a_pair_that_does_not_turn_ends_a_train(sector):
     design = exchanged(pair(), 0, "rack")
-    train = design.train.plain()
-    with pytest.raises(ValueError, match="stage 1 ends in a rack"):
-        type(design.train).from_data(train | {"stages": [train["stages"][0], pair().train.plain()["stages"][0]]})
+    with pytest.raises(OutOfRange, match="stage 1 ends in a rack"):
+        with_row(design, [*row_of(design.train), *row_of(pair().train)])
     with pytest.raises(OutOfRange, match="a rack has no profile shift"):
         shift_map(design, evaluate(design), 0)

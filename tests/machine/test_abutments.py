@@ -41,7 +41,7 @@ def test_types_that_were_chosen_stay_and_no_other_pair_is_put_in_place_of_them(k
 
 @pytest.mark.parametrize("bore", [14.0, 15.0, 16.0, 18.0, 22.0])
 def test_a_pinion_of_any_bore_goes_onto_its_shaft_beside_the_end_with_its_seal(bore):
-    d = count_machine(set_many(bare(), {"train.stages.0.members.0.d_bore": bore}))
+    d = count_machine(set_many(bare(), {"train.gears.gear1.d_bore": bore}))
     made = shafts(d)["gear1"].made
     joint = next(j for j in made.joints if j.gear == "gear1")
     assert joint.kind == "integral" or made.piece("seat gear1").d == bore
@@ -73,7 +73,7 @@ def test_planets_are_counted_and_keys_of_one_size_stand_in_one_row():
     r = evaluate(d)
     items = parts_list(d, r, r.machine)
     planet = next(i for i in items if "lanet" in i.name and not i.bought)
-    assert planet.count == d.train.sets[0].planets
+    assert planet.count == d.train.placed[0].planets
     names = [(i.name, i.designation) for i in items if i.bought]
     assert len(names) == len(set(names))
 

@@ -62,13 +62,13 @@ def test_a_planet_that_is_overturned_loads_the_ends_of_its_bearing():
 
 def test_thrust_overturns_a_helical_planet():
     d = planet_set(P=5000.0, n=1450.0)
-    d = set_many(d, {f"train.stages.{k}.meshes.0.beta": 20.0 for k in (0, 1)})
+    d = set_many(d, {f"train.meshes.stage{k + 1}.beta": 20.0 for k in (0, 1)})
     r = evaluate(count_machine(d))
     s, pin = r.stages[0], r.machine.pins[0].pin
     F_t = 2000 * s.power.T_mesh / s.gears[0].d_w
     # Sun and ring push along the axis against each other, on opposite sides of the pin.
     assert pytest.approx(2 * F_t * np.tan(np.radians(20.0)) * s.gears[1].d_w / 2, rel=1e-2) == pin.M
-    shared = evaluate(set_many(count_machine(d), {f"train.stages.{k}.meshes.0.K_gamma": 1.3 for k in (0, 1)}))
+    shared = evaluate(set_many(count_machine(d), {f"train.meshes.stage{k + 1}.K_gamma": 1.3 for k in (0, 1)}))
     assert (
         shared.stages[0].mesh.K_gamma == pytest.approx(1.3)
         and pytest.approx(1.3 * pin.F, rel=1e-3) == shared.machine.pins[0].pin.F
@@ -96,7 +96,7 @@ def test_a_planets_bearing_wall_and_speed_are_checked():
 
 
 def test_what_bears_no_thrust_does_not_hold_a_shaft():
-    d = set_many(pair(20, 60, 0.0, 0.0, P=15000.0), {"train.stages.0.meshes.0.beta": 25.0})
+    d = set_many(pair(20, 60, 0.0, 0.0, P=15000.0), {"train.meshes.stage1.beta": 25.0})
     d = count_machine(d)
     key = evaluate(d).machine.shafts[0].key
     for kind in ("cylindrical roller", "needle roller"):
@@ -273,7 +273,7 @@ def test_every_type_and_row_of_bearings_bears_what_it_says():
 def test_what_bearings_slide_or_groove_at_is_told():
     d = count_machine(pair(P=2.0))
     assert "may slide instead of roll" in texts(evaluate(d), "range")
-    d = count_machine(set_many(pair(20, 60, 0.0, 0.0, P=90000.0), {"train.stages.0.meshes.0.beta": 35.0}))
+    d = count_machine(set_many(pair(20, 60, 0.0, 0.0, P=90000.0), {"train.meshes.stage1.beta": 35.0}))
     key = evaluate(d).machine.shafts[0].key
     light = [
         (("shafts", key, "bearings", f"bearing {n}", k), v)
@@ -283,7 +283,7 @@ def test_what_bearings_slide_or_groove_at_is_told():
     assert "takes up to" in texts(evaluate(in_machine(d, *light)))
 
 
-@pytest.mark.parametrize("edit", [{"train.duty.n": 0.01}, {"train.stages.0.members.1.d_bore": 0.00045}])
+@pytest.mark.parametrize("edit", [{"train.duty.n": 0.01}, {"train.gears.gear2.d_bore": 0.00045}])
 def test_gears_around_which_no_machine_can_stand_are_kept(edit):
     """No bearing has such a bore: all results of the gears are there, the machine is reported as missing, the file
     opens again."""

@@ -41,9 +41,9 @@ def random_train(seed):
     }
     for k in stages:
         z, u, beta = teeth[k]
-        fixed |= {f"train.stages.{k}.meshes.0.{s}": v for s, v in (("beta", float(beta)), ("a_w", None))}
+        fixed |= {f"train.meshes.stage{k + 1}.{s}": v for s, v in (("beta", float(beta)), ("a_w", None))}
         for i, count in enumerate((z, round(z * u))):
-            at = f"train.stages.{k}.members.{i}."
+            at = f"train.gears.gear{2 * k + i + 1}."
             own = {"z": count, "x": 0.2 if i == 0 else 0.0, "d_a": None, "d_bore": 0.0, "d_i": None, "d_s": None}
             own |= {"b_s": None, "material": {"group": "Eh", "grade": "MQ", "hardness": 700.0}, "Q": 6}
             fixed |= {at + s: v for s, v in own.items()}
@@ -52,8 +52,8 @@ def random_train(seed):
         now = dict(fixed)
         for k in stages:
             m = MODULES[size[k]]
-            now[f"train.stages.{k}.meshes.0.m_n"] = m
-            now |= {f"train.stages.{k}.members.{i}.b": round(10.5 * m, 1) for i in (0, 1)}
+            now[f"train.meshes.stage{k + 1}.m_n"] = m
+            now |= {f"train.gears.gear{2 * k + i + 1}.b": round(10.5 * m, 1) for i in (0, 1)}
         design = set_many(base, now)
         short = {c.stage for c in evaluate(design, QUICK).checks if c.symbol in ("S_H", "S_F") and c.margin < 0}
         if not short:

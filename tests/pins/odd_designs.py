@@ -13,7 +13,7 @@ from cooper.results.evaluate import evaluate
 from makers import pair, planet_set
 from pins.tree_lines import tree_lines
 
-G1, G2, MESH, DUTY = "stages.0.members.0.", "stages.0.members.1.", "stages.0.meshes.0.", "duty."
+G1, G2, MESH, DUTY = "gears.gear1.", "gears.gear2.", "meshes.stage1.", "duty."
 
 
 def at(of: str, **values: Any) -> dict[str, Any]:
@@ -98,14 +98,14 @@ def odd_designs() -> dict[str, Design]:
     result["a rack, helical"] = set_many(demo("dome-rack"), at(MESH, beta=12.0, K_V_method="B") | BALANCE)
     result["a set held at its sun"] = set_many(
         planet_set("planetary"),
-        at("sets.0.", held="sun", input="ring", output="carrier", floating=False, k_pl=40.0, e_pl=2.0),
+        at("sets.set1.", held="sun", input="ring", output="carrier", floating=False, k_pl=40.0, e_pl=2.0),
     )
     result["a set held at its carrier"] = set_many(
         planet_set("planetary", planets=4, z=(24, 30, 84)),
-        at("sets.0.", held="carrier", output="ring", K_gamma=1.25) | BALANCE,
+        at("sets.set1.", held="carrier", output="ring", K_gamma=1.25) | BALANCE,
     )
     result["stepped planets"] = set_many(
-        planet_set("stepped", (20, 40, 18, 78)), at("sets.0.", K_gamma=1.1) | at("losses.", counted="all")
+        planet_set("stepped", (20, 40, 18, 78)), at("sets.set1.", K_gamma=1.1) | at("losses.", counted="all")
     )
     result["two rings"] = set_many(planet_set("two rings", (24, 84, 21, 81)), at(DUTY, spectrum=LIFE))
     result["an idler, AGMA"] = set_many(planet_set("idler", (24, 30, 84), 1), AGMA | at(DUTY, spectrum=LIFE))

@@ -75,7 +75,7 @@ def test_the_case_is_held_against_fracture_below_it():
     """U_H = 66 000 MPa of grades MQ and ME, 44 000 of ML (ISO 6336-5, 5.6.2); deeper than 0.4 m_n the tips harden
     through."""
     for grade, U in (("ML", 44000.0), ("MQ", 66000.0), ("ME", 66000.0)):
-        at = "train.stages.0.members.0."
+        at = "train.gears.gear1."
         d = set_many(pair(), {at + "CHD": 0.9, at + "material": {"group": "Eh", "grade": grade, "hardness": 700.0}})
         r = evaluate(d)
         m, g = r.stages[0].mesh, r.stages[0].gears[0]

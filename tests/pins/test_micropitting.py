@@ -106,7 +106,7 @@ def test_the_test_gear_bears_the_pressures_that_its_load_stages_are_known_by(mon
 
 def test_a_stage_is_rated_once_the_oil_has_its_test_stage():
     design = pair()
-    steel = {f"train.stages.0.members.{n}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0} for n in (0, 1)}
+    steel = {f"train.gears.gear{n + 1}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0} for n in (0, 1)}
     plain = evaluate(set_many(design, steel))
     assert plain.check("stage1.S_lambda") is None
     assert any("S_GF" in n.text for n in plain.notes)
@@ -116,7 +116,7 @@ def test_a_stage_is_rated_once_the_oil_has_its_test_stage():
     m, check = rated.stages[0].mesh, rated.check("stage1.S_lambda")
     assert check.limit == 1.2
     assert check.value == pytest.approx(m["lambda_GF"] / (1.4 * float(reference_film(9, 90.0, OIL))))
-    soft = {"train.stages.0.members.1.material": {"group": "V", "grade": "MQ", "hardness": 300.0}}
+    soft = {"train.gears.gear2.material": {"group": "V", "grade": "MQ", "hardness": 300.0}}
     through = evaluate(set_many(design, {**soft, "train.defaults.lubricant.S_GF": 9}))
     assert through.stages[0].mesh["W_W"] == 0.5
 

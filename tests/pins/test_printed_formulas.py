@@ -145,7 +145,7 @@ def test_what_is_printed_is_what_is_computed(name):
     d = (
         demo(name)
         if name != "notched"
-        else set_many(pair(), {"train.stages.0.members.0.t_g": 0.1, "train.stages.0.members.0.rho_g": 0.4})
+        else set_many(pair(), {"train.gears.gear1.t_g": 0.1, "train.gears.gear1.rho_g": 0.4})
     )
     worked = 0
     for stage in evaluate(d).stages:

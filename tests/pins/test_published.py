@@ -15,7 +15,7 @@ from cooper.results.evaluate import evaluate
 from makers import pair, tooth
 
 PINS = json.loads((Path(__file__).parent / "published.json").read_text(encoding="utf-8"))
-B = "train.stages.0."
+B = "train."
 M = 3.0
 
 
@@ -23,7 +23,7 @@ def agma(z_1, z_2, at="outer single contact"):
     gear = {"x": 0.0, "h_fP": 1.25, "rho_fP": 0.25, "E_sns": -0.024 * M, "E_sni": -0.024 * M, "Q": 6}
     d = set_many(
         pair(z_1, z_2, 0.0, 0.0, m=M),
-        {f"{B}members.{n}.{k}": v for n in (0, 1) for k, v in gear.items()} | {B + "meshes.0.load_at": at},
+        {f"{B}gears.gear{n + 1}.{k}": v for n in (0, 1) for k, v in gear.items()} | {B + "meshes.stage1.load_at": at},
     )
     return evaluate(d).stages[0]
 

@@ -14,8 +14,8 @@ from cooper.results.evaluate import evaluate
 from makers import pair
 
 CASE = {
-    "train.stages.0.members.1.material": {"group": "Eh", "hardness": 700},
-    "train.stages.0.meshes.0.load_at": "outer single contact",
+    "train.gears.gear2.material": {"group": "Eh", "hardness": 700},
+    "train.meshes.stage1.load_at": "outer single contact",
 }
 
 
@@ -69,7 +69,7 @@ def test_contact_stress_is_hertz_at_the_inner_point_of_single_contact():
 
 def test_i_and_j_are_continuous_where_a_helix_begins_to_overlap_and_as_it_vanishes():
     spur = evaluate(like(21, 55)).stages[0]
-    near = evaluate(like(21, 55, **{"train.stages.0.meshes.0.beta": 0.01})).stages[0]
+    near = evaluate(like(21, 55, **{"train.meshes.stage1.beta": 0.01})).stages[0]
     assert near.mesh["Z_I"] == pytest.approx(spur.mesh["Z_I"], rel=2e-3)
     for a, b in zip(spur.gears, near.gears, strict=True):
         assert b["Y_J"] == pytest.approx(a["Y_J"], rel=2e-3)
@@ -117,7 +117,7 @@ def test_iso_and_agma_agree_within_a_band_and_say_what_parts_them():
             rng.uniform(0, 0.3),
             rng.uniform(0, 0.2),
             m=float(rng.choice([2.0, 3.0, 4.0])),
-            **{"train.stages.0.meshes.0.beta": float(rng.choice([0.0, 12.0, 20.0]))},
+            **{"train.meshes.stage1.beta": float(rng.choice([0.0, 12.0, 20.0]))},
         )
         s = evaluate(d).stages[0]
         for g in s.gears:
@@ -138,7 +138,7 @@ def test_the_governing_method_makes_the_checks_and_says_where_it_cannot():
     assert not {c.symbol for c in r.checks} & {"S_F", "S_H"}
     tougher = evaluate(set_many(demo("winch"), {**agma, "train.defaults.reliability": "0.999"}))
     assert tougher.check("stage1.S_FA1").value == pytest.approx(r.check("stage1.S_FA1").value / 1.25)
-    own = evaluate(set_many(demo("winch"), {**agma, "train.stages.0.members.0.material.sigma_Flim": 400.0}))
+    own = evaluate(set_many(demo("winch"), {**agma, "train.gears.gear1.material.sigma_Flim": 400.0}))
     assert "S_FA" not in own.stages[0].gears[0]
     assert any("are those of ISO 6336" in n.text for n in own.notes)
     ring = evaluate(set_many(demo("dome-ring"), agma))
@@ -153,10 +153,7 @@ def test_flanks_of_an_internal_pair_bear_hertz_pressure_and_its_roots_go_by_iso(
         {
             "train.defaults.method": "ANSI/AGMA 2101-D04",
             "train.duty.spectrum": [],
-            **{
-                f"train.stages.0.members.{n}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0}
-                for n in (0, 1)
-            },
+            **{f"train.gears.gear{n + 1}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0} for n in (0, 1)},
         },
     )
     r = evaluate(d)

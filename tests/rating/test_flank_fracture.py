@@ -71,9 +71,9 @@ def test_a_flank_breaks_from_below_where_the_case_is_shallow_for_its_curvature()
 
 
 def test_a_stage_is_rated_once_case_and_core_are_given():
-    members = [f"train.stages.0.members.{n}" for n in (0, 1)]
+    members = [f"train.gears.gear{n + 1}" for n in (0, 1)]
     bare = pair(P=15000.0)
-    assert bare.train.stages[0].members[0].material.group == "Eh"
+    assert bare.train.stages[0].gears[0].material.group == "Eh"
     plain = evaluate(bare)
     assert plain.check("stage1.S_FF1") is None and any("CHD" in n.text for n in plain.notes)
     cased = set_many(bare, {f"{m}.CHD": 0.6 for m in members})

@@ -84,7 +84,7 @@ def test_safety_never_rises_with_life_or_load_and_never_falls_with_width(hours):
     r0 = evaluate(base)
     longer = evaluate(set_at(base, "train.duty.L_h", hours * 3))
     heavier = evaluate(set_at(base, "train.duty.K_A", 1.5))
-    wide = set_at(set_at(base, "train.stages.0.members.0.b", 40.0), "train.stages.0.members.1.b", 38.0)
+    wide = set_at(set_at(base, "train.gears.gear1.b", 40.0), "train.gears.gear2.b", 38.0)
     wider = evaluate(wide)
     for i in (0, 1):
         for s in ("S_F", "S_H"):
@@ -95,9 +95,9 @@ def test_safety_never_rises_with_life_or_load_and_never_falls_with_width(hours):
 
 
 def test_the_softer_wheel_gains_from_a_hard_smooth_pinion_and_the_pinion_does_not():
-    design = set_at(pair(), "train.stages.0.members.0.Rz_H", 2.0)
+    design = set_at(pair(), "train.gears.gear1.Rz_H", 2.0)
     r = evaluate(design)
     assert r.stages[0].gears[0]["Z_W"] == 1.0
     assert r.stages[0].gears[1]["Z_W"] > 1.0
-    both = set_at(design, "train.stages.0.members.1.material", Material(group="Eh", hardness=700).plain())
+    both = set_at(design, "train.gears.gear2.material", Material(group="Eh", hardness=700).plain())
     assert evaluate(both).stages[0].gears[1]["Z_W"] == 1.0

@@ -14,13 +14,13 @@ from cooper.results.evaluate import evaluate
 from cooper.results.why import why
 from makers import pair, planet_set
 
-M = "train.stages.0.meshes.0."
+M = "train.meshes.stage1."
 COMPUTED = {M + "K_V_method": "B", M + "K_Hbeta_method": "C", M + "K_Halpha_method": "B"}
 
 
 def test_the_resonance_is_that_of_two_discs_on_a_spring():
     """Mesh frequency at n_E1 equals the natural frequency of both gears' true inertias on the mesh stiffness."""
-    d = set_many(pair(21, 55, 0.2, 0.0, m=3.0), {**COMPUTED, "train.stages.0.members.0.d_bore": 20.0})
+    d = set_many(pair(21, 55, 0.2, 0.0, m=3.0), {**COMPUTED, "train.gears.gear1.d_bore": 20.0})
     s = evaluate(d).stages[0]
     m = s.mesh
     masses = []
@@ -124,7 +124,7 @@ def test_more_shaft_and_better_class_lower_the_face_load_factor():
     assert K(arrangement="c", s_sh=20.0) > K()
     assert K(helix_modification="crowned") < K()
     assert K(helix_modification="corrected") < K()
-    finer = evaluate(set_many(d, {f"train.stages.0.members.{n}.Q": 5 for n in (0, 1)})).stages[0].mesh
+    finer = evaluate(set_many(d, {f"train.gears.gear{n + 1}.Q": 5 for n in (0, 1)})).stages[0].mesh
     assert finer["K_Hbeta"] < K()
     assert finer["f_pbeff"] < evaluate(d).stages[0].mesh["f_pbeff"]
     with pytest.raises(OutOfRange, match="overhung"):
@@ -164,7 +164,7 @@ def test_both_shafts_the_planets_and_a_given_misalignment_in_the_face_load_facto
         mesh(wheel_shaft="counted", s_sh2=90.0)
     planets = planet_set(z=(24, 30, 84), planets=4, P=5000.0, n=1000.0)
     both = {
-        f"train.stages.{k}.meshes.0.{n}": v
+        f"train.meshes.stage{k + 1}.{n}": v
         for k in (0, 1)
         for n, v in (("K_Hbeta_method", "C"), ("l_sh", 60.0), ("s_sh", 3.0), ("d_sh", 25.0))
     }

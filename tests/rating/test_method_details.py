@@ -22,8 +22,8 @@ from cooper.running.mesh_loss import mean_distance
 from cooper.stock.materials import material_numbers
 from makers import pair, planet_set
 
-B = "train.stages.0."
-M = B + "meshes.0."
+B = "train."
+M = B + "meshes.stage1."
 
 
 def test_the_load_share_of_helical_teeth_joins_that_of_spur_and_of_full_overlap():
@@ -87,8 +87,8 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
             M + "s_sh": 0.0,
             M + "d_sh": 40.0,
             M + "K_V_method": "C",
-            B + "members.0.Q": 8,
-            B + "members.1.Q": 2,
+            B + "gears.gear1.Q": 8,
+            B + "gears.gear2.Q": 2,
         },
     )
     m = evaluate(fine).stages[0].mesh
@@ -97,14 +97,14 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
         0.005 * m["w_t"] * m["K_V"]
     )
     old = d.plain()
-    old["train"]["stages"][0]["meshes"][0]["helix_modification"] = "crowned to load"
-    assert Design.from_data(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
+    old["train"]["meshes"]["stage1"]["helix_modification"] = "crowned to load"
+    assert Design.from_data(old).train.stages[0].mesh.helix_modification == "corrected and crowned"
 
 
 def test_agma_counts_the_narrower_width_alone():
     d = set_many(demo("winch"), {})
-    narrow = evaluate(set_many(d, {B + "members.0.b": d.train.stages[0].members[1].b})).stages[0].gears
-    wide = evaluate(set_many(d, {B + "members.0.b": 3 * d.train.stages[0].members[1].b})).stages[0].gears
+    narrow = evaluate(set_many(d, {B + "gears.gear1.b": d.train.stages[0].gears[1].b})).stages[0].gears
+    wide = evaluate(set_many(d, {B + "gears.gear1.b": 3 * d.train.stages[0].gears[1].b})).stages[0].gears
     for a, b in zip(narrow, wide, strict=True):
         assert a["S_FA"] == pytest.approx(b["S_FA"], rel=1e-12)
     assert wide[0]["S_F"] > narrow[0]["S_F"]
@@ -113,7 +113,7 @@ def test_agma_counts_the_narrower_width_alone():
 def test_mean_stress_of_static_strength_is_its_own():
     """Annex B by hand, R = -1.2: M 0.8 - 0.15 Y_S endurance and 0.7 static for case-hardened teeth, 0.3 and 0.5 for
     through-hardened."""
-    d = set_many(pair(), {B + f"members.{n}.bending": "both ways" for n in (0, 1)})
+    d = set_many(pair(), {B + f"gears.gear{n + 1}.bending": "both ways" for n in (0, 1)})
     one, two = evaluate(set_many(d, {"train.duty.L_h": 1e5})).stages[0].gears
 
     def Y_M(M):
@@ -140,14 +140,14 @@ def test_flank_and_root_of_a_material_end_at_their_own_hardness():
 
 
 def test_helical_teeth_that_hand_over_by_their_helix_alone_stand_as_geometry():
-    short_teeth = {M + "beta": 25.0, B + "members.0.d_a": 57.0, B + "members.1.d_a": 141.0}
+    short_teeth = {M + "beta": 25.0, B + "gears.gear1.d_a": 57.0, B + "gears.gear2.d_a": 141.0}
     r = evaluate(set_many(pair(20, 50), short_teeth))
     s = r.stages[0]
     assert s.mesh["eps_alpha"] < 1 < s.mesh["eps_gamma"]
     assert not any(c.symbol.startswith("S_") for c in r.checks)
     assert any(n.level == "warning" and "does not rate such a pair" in n.text for n in r.notes)
     with pytest.raises(OutOfRange, match="total contact ratio"):
-        evaluate(set_many(pair(20, 50), {**short_teeth, B + "members.1.b": 3.0}))
+        evaluate(set_many(pair(20, 50), {**short_teeth, B + "gears.gear2.b": 3.0}))
     Z_B, _ = single_contact_factors(np.radians(20), 39.0, 37.588, 20, 100.0, 93.969, 50, 1.2)
     assert np.isnan(Z_B)
 
@@ -179,7 +179,7 @@ def test_helical_stages_sized_by_a_diameter_keep_their_module_as_they_are_change
 
     def module(design, k=0):
         s = design.train.stages[k]
-        return module_of(s.meshes[0], s.members[0].z, s.members[1].z)
+        return module_of(s.mesh, s.gears[0].z, s.gears[1].z)
 
     assert module(d) == pytest.approx(2.5)
     assert module(split_stage(d, 0)) == pytest.approx(2.5)
@@ -191,7 +191,7 @@ def test_helical_stages_sized_by_a_diameter_keep_their_module_as_they_are_change
 
 
 def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused():
-    notched = set_many(pair(), {B + "members.0.t_g": 0.1, B + "members.0.rho_g": 0.4})
+    notched = set_many(pair(), {B + "gears.gear1.t_g": 0.1, B + "gears.gear1.rho_g": 0.4})
     a, b = evaluate(pair()).stages[0].gears[0], evaluate(notched).stages[0].gears[0]
     assert b["sigma_F"] / a["sigma_F"] == pytest.approx(1.3 / (1.3 - 0.6 * 0.5)) == b["Y_g"]
     check = next(c for c in evaluate(notched).checks if c.symbol == "S_F" and c.index == 1)
@@ -202,17 +202,17 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
         "Y_g",
     ]
     with pytest.raises(OutOfRange, match="too deep"):
-        set_many(pair(), {B + "members.0.t_g": 2.0, B + "members.0.rho_g": 0.4})
+        set_many(pair(), {B + "gears.gear1.t_g": 2.0, B + "gears.gear1.rho_g": 0.4})
     # Stock beyond the protuberance is ground off down to a notch of that depth; the rest of the tooth is the finished
     # one.
-    stock = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.25, B + "members.0.rho_g": 0.4})
-    plain = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.15})
+    stock = set_many(pair(), {B + "gears.gear1.pr_P": 0.15, B + "gears.gear1.q_P": 0.25, B + "gears.gear1.rho_g": 0.4})
+    plain = set_many(pair(), {B + "gears.gear1.pr_P": 0.15, B + "gears.gear1.q_P": 0.15})
     c, d = evaluate(stock).stages[0].gears[0], evaluate(plain).stages[0].gears[0]
     assert c["t_g"] == pytest.approx(0.1)
     assert c["sigma_F"] == pytest.approx(1.3 / (1.3 - 0.6 * 0.5) * d["sigma_F"])
     assert any("protuberance of 0.15" in n.text and n.level == "warning" for n in evaluate(stock).notes)
     with pytest.raises(OutOfRange, match="stock less protuberance"):
-        set_many(stock, {B + "members.0.q_P": 1.9})
+        set_many(stock, {B + "gears.gear1.q_P": 1.9})
 
 
 def test_a_helix_beyond_thirty_degrees_is_told():
@@ -224,7 +224,7 @@ def test_a_helix_beyond_thirty_degrees_is_told():
 
 
 def test_least_safeties_go_by_gear_and_by_kind_of_failure_and_a_grade_of_agma_can_be_entered():
-    d = set_many(pair(), {"train.defaults.S_Fmin": 1.4, "train.defaults.S_Fstmin": 1.9, B + "members.1.S_Fmin": 2.5})
+    d = set_many(pair(), {"train.defaults.S_Fmin": 1.4, "train.defaults.S_Fstmin": 1.9, B + "gears.gear2.S_Fmin": 2.5})
     limits = {c.key.split(".")[1]: c.limit for c in evaluate(d).checks if c.symbol in ("S_F", "S_Fst", "S_H", "S_Hst")}
     assert limits == {
         "S_F1": 1.4,
@@ -247,7 +247,7 @@ def test_least_safeties_go_by_gear_and_by_kind_of_failure_and_a_grade_of_agma_ca
 def test_rim_and_web_of_a_wheel_count_in_root_stiffness_mass_and_inertia():
     solid = evaluate(pair())
     d_f = solid.stages[0].gears[1]["d_fE"]
-    rim, web, at = 4.0, 8.0, "train.stages.0.members.1"
+    rim, web, at = 4.0, 8.0, "train.gears.gear2"
     light = evaluate(set_many(pair(), {f"{at}.d_i": d_f - 2 * rim, f"{at}.b_s": web, f"{at}.d_bore": 20.0}))
     (g, m), before = (light.stages[0].gears[1], light.stages[0].mesh), solid.stages[0].gears[1]
     assert g["s_R"] == pytest.approx(rim, abs=1e-9)

@@ -17,8 +17,12 @@ from cooper.results.solve_stage import solve_duty, solve_stage
 from cooper.results.to_core import among_planets, pair_input
 from makers import pair, planet_set
 
-B = "train.stages.0."
-METHODS = {B + "meshes.0.K_V_method": "B", B + "meshes.0.K_Hbeta_method": "C", B + "meshes.0.K_Halpha_method": "B"}
+B = "train."
+METHODS = {
+    B + "meshes.stage1.K_V_method": "B",
+    B + "meshes.stage1.K_Hbeta_method": "C",
+    B + "meshes.stage1.K_Halpha_method": "B",
+}
 STEELS = (("Eh", 700.0), ("V", 300.0), ("V", 220.0), ("St", 160.0), ("GGG", 240.0), ("NV", 550.0), ("IF", 550.0))
 
 
@@ -29,10 +33,10 @@ def numbers(design, k=0, turned=False, first_drives=True):
     duty, defaults = at_stage(train, k)
     _, T, omega = solve_duty(train.duty)
     p = pair_input(stage, solve_stage(stage), duty, defaults, T, omega)
-    one = next((s for s in train.sets if k in s.stages), None)
+    one = next((s for s in train.placed if k in s.stages), None)
     if one is not None:
         p = among_planets(one, k - one.first, p)
-    members = [stage.members[stage.meshes[0].driver], stage.members[stage.meshes[0].driven]]
+    members = list(stage.gears)
     if turned:
         u = abs(p.gears[1].z / p.gears[0].z)
         lives = [g.contacts for g in p.gears]
@@ -45,7 +49,7 @@ def numbers(design, k=0, turned=False, first_drives=True):
             new = defaults.replace_unchecked(phi_E=0.0)
             add_scuffing(p, n, tuple(members), new, first_drives != turned)
         if not no_agma(*members):
-            add_agma(p, n, tuple(members), stage.meshes[0], defaults)
+            add_agma(p, n, tuple(members), stage.mesh, defaults)
     gears = n.gears[::-1] if turned else n.gears
     result = {
         f"{s}{i}": float(g[s])
@@ -70,10 +74,10 @@ def random_pair(rng):
         d,
         {
             **METHODS,
-            B + "meshes.0.beta": float(rng.choice([0.0, 0.0, 8.0, 24.0])),
-            B + "meshes.0.s_sh": float(rng.uniform(0, 25)),
-            **{f"{B}members.{n}.material": Material(**steel[n]).plain() for n in (0, 1)},
-            **{f"{B}members.{n}.Rz_H": float(rng.uniform(2, 12)) for n in (0, 1)},
+            B + "meshes.stage1.beta": float(rng.choice([0.0, 0.0, 8.0, 24.0])),
+            B + "meshes.stage1.s_sh": float(rng.uniform(0, 25)),
+            **{f"{B}gears.gear{n + 1}.material": Material(**steel[n]).plain() for n in (0, 1)},
+            **{f"{B}gears.gear{n + 1}.Rz_H": float(rng.uniform(2, 12)) for n in (0, 1)},
         },
     )
 
@@ -107,7 +111,7 @@ def test_a_pair_has_the_same_safeties_whichever_of_its_gears_comes_first():
 )
 def test_a_sun_or_first_gear_with_more_teeth_than_its_mate_is_the_wheel(kind, z):
     d = planet_set(kind=kind, z=z, planets=1 if kind == "idler" else 3, P=4000.0)
-    d = set_many(d, {k.replace("stages.0", f"stages.{n}"): v for k, v in METHODS.items() for n in (0, 1)})
+    d = set_many(d, {k.replace("stage1", f"stage{n + 1}"): v for k, v in METHODS.items() for n in (0, 1)})
     for k in (0, 1):
         if kind == "idler" or k == 0:
             same(numbers(d, k), numbers(d, k, turned=True))
@@ -118,8 +122,10 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
     hard, soft = {"group": "Eh", "hardness": 700.0}, {"group": "V", "hardness": 220.0}
 
     def Z_W(one, two, z=(20, 50), Rz=3.0):
-        d = set_many(pair(*z), {f"{B}members.{n}.material": Material(**m).plain() for n, m in enumerate((one, two))})
-        r = evaluate(set_many(d, {f"{B}members.{n}.Rz_H": Rz for n in (0, 1)}))
+        d = set_many(
+            pair(*z), {f"{B}gears.gear{n + 1}.material": Material(**m).plain() for n, m in enumerate((one, two))}
+        )
+        r = evaluate(set_many(d, {f"{B}gears.gear{n + 1}.Rz_H": Rz for n in (0, 1)}))
         text = any("rougher than" in n.text for n in r.notes)
         assert text == (Rz > 6)
         return [x["Z_W"] for x in r.stages[0].gears], [x.get("Z_WA") for x in r.stages[0].gears]

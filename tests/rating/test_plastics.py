@@ -39,7 +39,7 @@ def plastic_pair(mate="Eh", **at):
         {
             "train.losses.A_h": 0.05,
             "train.losses.theta_air": 25.0,
-            "train.stages.0.members": (pinion, wheel),
+            "train.gears": {"gear1": pinion, "gear2": wheel},
             **{f"train.defaults.plastics.{k}": v for k, v in values.items()},
         },
     )
@@ -143,9 +143,9 @@ def test_printed_teeth_bear_a_half_of_moulded_ones_and_less_across_their_layers(
     printed = set_many(
         design,
         {
-            "train.stages.0.members.1.material.group": group,
-            "train.stages.0.members.1.material.grade": "across layers",
-            "train.stages.0.members.1.material.hardness": groups()[group]["hardness_default"],
+            "train.gears.gear2.material.group": group,
+            "train.gears.gear2.material.grade": "across layers",
+            "train.gears.gear2.material.hardness": groups()[group]["hardness_default"],
         },
     )
     result = evaluate(printed)

@@ -125,23 +125,21 @@ def test_more_load_speed_or_roughness_never_helps_and_a_tougher_oil_does():
     for change in (
         {"train__duty__P": 90000.0},
         {"train__duty__n": 9000.0, "train__duty__P": 90000.0},
-        {"train__stages__0__members__0__Rz_H": 12.0},
+        {"train__gears__gear1__Rz_H": 12.0},
         {"train__duty__theta_oil": 100.0},
     ):
         assert np.all(safeties(**change) < base), change
     assert np.all(safeties(train__defaults__lubricant__S_FZG=14) > base)
     assert np.all(safeties(train__defaults__lubrication="submerged") > base)
     # Tip relief is counted on for class 6 and finer alone.
-    fine = {f"train__stages__0__members__{n}__Q": 6 for n in (0, 1)}
-    relief = {"train__stages__0__meshes__0__C_a": 30.0}
+    fine = {f"train__gears__gear{n + 1}__Q": 6 for n in (0, 1)}
+    relief = {"train__meshes__stage1__C_a": 30.0}
     assert safeties(**relief)[1] == base[1]
     assert safeties(**fine, **relief)[1] > 1.05 * safeties(**fine)[1] > 1.1 * base[1]
     assert (
         "S_B"
         not in evaluate(
-            set_many(
-                demo(), {"train.stages.0.members.1.material": {"group": "POM", "grade": "typical", "hardness": 80}}
-            )
+            set_many(demo(), {"train.gears.gear2.material": {"group": "POM", "grade": "typical", "hardness": 80}})
         )
         .stages[0]
         .mesh
@@ -157,7 +155,7 @@ def test_treated_flanks_have_their_structural_factor():
         (("little retained austenite",) * 2, 1.15),
     ):
         d = set_many(
-            pair(21, 55, 0.2, 0.1, m=3.0), {f"train.stages.0.members.{n}.treatment": t for n, t in enumerate(chosen)}
+            pair(21, 55, 0.2, 0.1, m=3.0), {f"train.gears.gear{n + 1}.treatment": t for n, t in enumerate(chosen)}
         )
         m = evaluate(d).stages[0].mesh
         assert m["X_W"] == X_W

@@ -14,7 +14,7 @@ from cooper.results.evaluate import evaluate
 from makers import pair
 
 CORNERS = [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]]
-WHEEL = "train.stages.0.members.1."
+WHEEL = "train.gears.gear2."
 
 
 @pytest.mark.parametrize("hours", [0.01, 3.0, 400.0, 1e5])
@@ -152,7 +152,7 @@ def test_spectra_are_read_from_a_clipboard_and_nonsense_is_named_by_its_line():
 
 
 HARDENED = {
-    f"train.stages.0.members.{i}.{k}": v
+    f"train.gears.gear{i + 1}.{k}": v
     for i in (0, 1)
     for k, v in {"material": {"group": "Eh", "hardness": 700}, "CHD": 0.8, "HV_core": 330.0}.items()
 }

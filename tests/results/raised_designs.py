@@ -36,7 +36,7 @@ PAIR: dict[str, dict[str, Any]] = {
     "alpha_n_outside": at(MESH, alpha_n=14.5),
     "backlash_gone": both(E_sns=0.05, E_sni=0.02),
     "hardness_outside": at(G1, material=steel("Eh", 500)),
-    "stage_states_own": {"train.stages.0.own.S_Hmin": 1.2},
+    "stage_states_own": {"train.meshes.stage1.own.S_Hmin": 1.2},
     "micropitting_eps_alpha": both(h_aP=1.5, h_fP=1.8, rho_fP=0.1, z=70, x=0.0) | at("defaults.", lubricant__S_GF=9),
     "flanks_new": at("defaults.", phi_E=0.0),
     "own_material": at(G1, material=steel("Eh", 700, sigma_Hlim=1400.0)),
@@ -64,11 +64,11 @@ PAIR: dict[str, dict[str, Any]] = {
 """Changes to a plain case-hardened pair."""
 SET: dict[str, tuple[Design, dict[str, Any]]] = {
     "planets_uneven": (planet_set("planetary", (20, 31, 82), 4), {}),
-    "free_sun": (demo("filter-wheel"), at("sets.0.", input="carrier")),
-    "sharing_K_gamma_entered": (planet_set(), at("sets.0.", K_gamma=1.1, k_pl=40.0, e_pl=2.0)),
-    "sharing_one_planet": (planet_set(planets=1), at("sets.0.", k_pl=40.0, e_pl=2.0)),
-    "sharing_incomplete": (planet_set(), at("sets.0.", k_pl=40.0)),
-    "planets_room_K_gamma_fixed": (planet_set(planets=4), at("sets.0.", floating=False)),
+    "free_sun": (demo("filter-wheel"), at("sets.set1.", input="carrier")),
+    "sharing_K_gamma_entered": (planet_set(), at("sets.set1.", K_gamma=1.1, k_pl=40.0, e_pl=2.0)),
+    "sharing_one_planet": (planet_set(planets=1), at("sets.set1.", k_pl=40.0, e_pl=2.0)),
+    "sharing_incomplete": (planet_set(), at("sets.set1.", k_pl=40.0)),
+    "planets_room_K_gamma_fixed": (planet_set(planets=4), at("sets.set1.", floating=False)),
     "K_Hbeta_planets": (planet_set(), at(MESH, K_Hbeta_method="C")),
     "protuberance_of_rack": (demo("dome-rack"), at(G2, pr_P=0.3, q_P=0.1)),
 }
@@ -125,9 +125,7 @@ def raised_designs() -> Iterator[tuple[str, Design]]:
         ("pin_slides", planet_set("planetary", (30, 12, 54), m=1.0, P=10.0)),
         (
             "pin_with_two_bearings",
-            set_many(
-                planet_set("two rings", (24, 84, 21, 81), m=3.0), at(G1, b=40.0) | at("stages.1.members.0.", b=40.0)
-            ),
+            set_many(planet_set("two rings", (24, 84, 21, 81), m=3.0), at(G1, b=40.0) | at("gears.gear3.", b=40.0)),
         ),
         ("pin_bearing_speed", planet_set(P=20.0, n=20000.0)),
         ("no_machine", set_many(demo("winch"), {"train.machine": None, "train.duty.n": 5.0})),
@@ -139,9 +137,7 @@ def raised_designs() -> Iterator[tuple[str, Design]]:
         yield key, in_machine(helical, *of)
     yield (
         "shafts_clash",
-        set_many(
-            demo("winch"), {"train.machine": None, "train.stages.0.members.1.z": 150, "train.stages.0.members.1.x": 0.0}
-        ),
+        set_many(demo("winch"), {"train.machine": None, "train.gears.gear2.z": 150, "train.gears.gear2.x": 0.0}),
     )
     winch = count_machine(set_many(demo("winch"), {"train.machine": None}))
     for key, fixed in WINCH.items():

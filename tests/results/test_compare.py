@@ -10,7 +10,7 @@ def test_inputs_checks_and_results_are_compared_with_their_direction():
     a = demo()
     b = set_many(
         give_size(a, 0, "d_1", 25.0),
-        {"train.stages.0.members.0.b": 14.0, "train.stages.0.members.1.material.grade": "ME"},
+        {"train.gears.gear1.b": 14.0, "train.gears.gear2.material.grade": "ME"},
     )
     lines = compare((a, evaluate(a)), (b, evaluate(b)))
     inputs = {line.name: line for line in lines if line.group == "Inputs that differ"}

@@ -80,6 +80,6 @@ def test_an_edit_in_the_window_never_asks_for_it(window, monkeypatch, name):
     window.bench.begin()
     window.show()
     for x in (0.21, 0.24):
-        s.edit(lambda d, _r, x=x: set_many(d, {"train.stages.0.members.0.x": x}), "x")
+        s.edit(lambda d, _r, x=x: set_many(d, {"train.gears.gear1.x": x}), "x")
         QApplication.processEvents()
     assert not result

@@ -37,7 +37,7 @@ def test_each_of_shifts_and_centre_distance_solves_back_to_the_others():
 
 @pytest.mark.parametrize("pitch", [0.21, 0.2539])
 def test_a_pitch_whose_module_is_beyond_all_is_refused_by_its_own_name(pitch):
-    mesh = {"train.stages.0.meshes.0.m_n": None, "train.stages.0.meshes.0.P_nd": pitch}
+    mesh = {"train.meshes.stage1.m_n": None, "train.meshes.stage1.P_nd": pitch}
     with pytest.raises(OutOfRange, match="module would be 1") as text:
         evaluate(set_many(demo(), mesh))
     assert text.value.quantity == "P_nd" and text.value.low == pytest.approx(0.254)
@@ -63,20 +63,20 @@ def test_any_two_of_power_torque_and_speed_give_the_third():
 @pytest.mark.parametrize(
     ("path", "value", "quantity", "inside"),
     [
-        ("members.0.rho_fP", 0.6, "rho_fP1", 0.45),
-        ("members.0.h_fP", 1.9, "rho_fP1", None),
-        ("members.0.x", 2.5, "x_1", 0.5),
-        ("members.1.d_a", 140.0, "d_a2", 108.0),
-        ("members.0.d_bore", 38.0, "d_bore1", 20.0),
-        ("members.0.d_bore", 36.5, "d_bore1", 20.0),
-        ("members.1.d_a", 96.0, "d_a2", 108.0),
-        ("members.1.material.hardness", 900.0, "hardness_2", 300.0),
+        ("gear1.rho_fP", 0.6, "rho_fP1", 0.45),
+        ("gear1.h_fP", 1.9, "rho_fP1", None),
+        ("gear1.x", 2.5, "x_1", 0.5),
+        ("gear2.d_a", 140.0, "d_a2", 108.0),
+        ("gear1.d_bore", 38.0, "d_bore1", 20.0),
+        ("gear1.d_bore", 36.5, "d_bore1", 20.0),
+        ("gear2.d_a", 96.0, "d_a2", 108.0),
+        ("gear2.material.hardness", 900.0, "hardness_2", 300.0),
     ],
 )
 def test_what_cannot_be_is_refused_with_value_reason_and_a_range_that_works(path, value, quantity, inside):
     base = pair()
     with pytest.raises(OutOfRange) as caught:
-        evaluate(set_at(base, f"train.stages.0.{path}", value))
+        evaluate(set_at(base, f"train.gears.{path}", value))
     fault = caught.value
     assert fault.quantity == quantity
     assert len(fault.reason) > 20
@@ -85,7 +85,7 @@ def test_what_cannot_be_is_refused_with_value_reason_and_a_range_that_works(path
         assert (fault.low is None or fault.low <= inside) and (fault.high is None or inside <= fault.high)
         nearest = fault.nearest()
         assert nearest is not None
-        evaluate(set_at(base, f"train.stages.0.{path}", nearest * (1 - 1e-6 * np.sign(value - nearest))))
+        evaluate(set_at(base, f"train.gears.{path}", nearest * (1 - 1e-6 * np.sign(value - nearest))))
 
 
 def test_a_centre_distance_that_no_shift_can_reach_names_what_can():
@@ -98,16 +98,14 @@ def test_a_centre_distance_that_no_shift_can_reach_names_what_can():
 
 
 def test_a_ring_whose_cutter_fails_at_the_nominal_shift_alone_is_refused():
-    d = set_many(
-        demo("dome-drive"), {"train.stages.0.meshes.0.beta": 17.0, "train.stages.0.members.1.x": -0.8017364501953126}
-    )
+    d = set_many(demo("dome-drive"), {"train.meshes.stage1.beta": 17.0, "train.gears.gear2.x": -0.8017364501953126})
     with pytest.raises(OutOfRange, match="cutter cannot generate"):
         evaluate(d)
 
 
 def test_working_range_found_by_trying_ends_where_evaluation_does():
     base = pair()
-    *first, works = trials_of(lambda v: set_at(base, "train.stages.0.members.0.x", v))
+    *first, works = trials_of(lambda v: set_at(base, "train.gears.gear1.x", v))
     *_, (low, high) = each_range((*first, works), 0.32, -3.0, 3.0)
     *_, alone = each_range((works,), 0.32, -3.0, 3.0)
     assert alone == (low, high)
@@ -124,9 +122,9 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
         d = set_many(
             base,
             {
-                "train.stages.0.members.0.z": z1,
-                "train.stages.0.members.0.x": x1,
-                "train.stages.0.members.0.b": b,
+                "train.gears.gear1.z": z1,
+                "train.gears.gear1.x": x1,
+                "train.gears.gear1.b": b,
                 "train.duty.L_h": hours,
             },
         )
@@ -173,7 +171,7 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
     bore=st.floats(0, 1e5),
 )
 def test_any_input_gives_finite_numbers_or_a_refusal_in_words(z1, z2, x1, x2, m, alpha, h_f, rho, b, P, n, hours, bore):
-    gear = "train.stages.0.members.0."
+    gear = "train.gears.gear1."
     try:
         design = set_many(
             pair(z1, z2, x1, x2, m, P, n, L_h=hours),
@@ -182,7 +180,7 @@ def test_any_input_gives_finite_numbers_or_a_refusal_in_words(z1, z2, x1, x2, m,
                 gear + "rho_fP": rho,
                 gear + "b": b,
                 gear + "d_bore": bore,
-                "train.stages.0.meshes.0.alpha_n": alpha,
+                "train.meshes.stage1.alpha_n": alpha,
             },
         )
         results = evaluate(design)
@@ -249,8 +247,8 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
     less = set_many(
         design,
         {
-            f"train.stages.0.members.{i}.b": lever_b - 0.2
-            for i, lever_b in enumerate(g.b for g in width.design.train.stages[0].members)
+            f"train.gears.gear{i + 1}.b": lever_b - 0.2
+            for i, lever_b in enumerate(g.b for g in width.design.train.stages[0].gears)
         },
     )
     assert evaluate(less).check(worst.key).margin < 0
@@ -290,10 +288,10 @@ def test_a_stage_states_its_own_in_place_of_the_trains_defaults():
         set_many(
             base,
             {
-                "train.stages.1.own.S_Fmin": 3.0,
-                "train.stages.1.own.L_h": 10.0,
-                "train.stages.1.own.theta_oil": 60.0,
-                "train.stages.1.own.method": "ANSI/AGMA 2101-D04",
+                "train.meshes.stage2.own.S_Fmin": 3.0,
+                "train.meshes.stage2.own.L_h": 10.0,
+                "train.meshes.stage2.own.theta_oil": 60.0,
+                "train.meshes.stage2.own.method": "ANSI/AGMA 2101-D04",
             },
         )
     )

@@ -12,7 +12,7 @@ from cooper.kinds.straight_rack import RACK
 from cooper.results.evaluate import evaluate
 from makers import pair
 
-B = "train.stages.0."
+B = "train."
 
 
 def random_design(rng, kind):
@@ -23,11 +23,11 @@ def random_design(rng, kind):
     elif kind == "ring":
         d = give_count(d, 0, 2, -z2 - z1 // 2)
     changes = {
-        B + "meshes.0.beta": float(rng.choice([0, 0, 12, 30])),
-        B + "meshes.0.alpha_n": float(rng.choice([14.5, 20, 25])),
+        B + "meshes.stage1.beta": float(rng.choice([0, 0, 12, 30])),
+        B + "meshes.stage1.alpha_n": float(rng.choice([14.5, 20, 25])),
     }
     for n in (0, 1):
-        member = f"{B}members.{n}."
+        member = f"{B}gears.gear{n + 1}."
         changes |= {member + "h_fP": float(rng.uniform(1.0, 1.6)), member + "rho_fP": float(rng.uniform(0, 0.5))}
         if kind == "rack" and n == 1:
             changes[member + "h_back"] = float(rng.uniform(2, 12))
@@ -91,11 +91,11 @@ def test_a_range_told_for_tool_or_tip_works_itself():
         ("h_K", 3.0, "rack"),
         ("rho_a", 3.0, "rack"),
     ):
-        base = set_many(d, {B + "members.0.tool": tool})
+        base = set_many(d, {B + "gears.gear1.tool": tool})
         with pytest.raises(OutOfRange) as fault:
-            evaluate(set_many(base, {f"{B}members.0.{symbol}": wrong}))
+            evaluate(set_many(base, {f"{B}gears.gear1.{symbol}": wrong}))
         assert fault.value.quantity.startswith(symbol), (symbol, tool, str(fault.value))
         assert fault.value.high is not None, (symbol, tool, str(fault.value))
-        evaluate(set_many(base, {f"{B}members.0.{symbol}": fault.value.high}))
+        evaluate(set_many(base, {f"{B}gears.gear1.{symbol}": fault.value.high}))
         with pytest.raises(OutOfRange):
-            evaluate(set_many(base, {f"{B}members.0.{symbol}": fault.value.high * 1.05 + 0.01}))
+            evaluate(set_many(base, {f"{B}gears.gear1.{symbol}": fault.value.high * 1.05 + 0.01}))

@@ -11,7 +11,7 @@ from makers import pair
 
 
 def helical(beta: float, **more):
-    return set_at(pair(**more), "train.stages.0.meshes.0.beta", beta)
+    return set_at(pair(**more), "train.meshes.stage1.beta", beta)
 
 
 def stage(design) -> StageResults:
@@ -76,7 +76,7 @@ def test_factors_run_smoothly_from_spur_to_full_overlap():
     b_one = 1.0 / full
     sides = []
     for b in (b_one * (1 - 1e-7), b_one * (1 + 1e-7)):
-        d = set_many(helical(20.0), {f"train.stages.0.members.{i}.b": b for i in (0, 1)})
+        d = set_many(helical(20.0), {f"train.gears.gear{i + 1}.b": b for i in (0, 1)})
         sides.append(stage(d))
     for i in (0, 1):
         for symbol in ("S_H", "S_F", "Z_BD", "Y_F", "Y_beta"):
@@ -102,5 +102,5 @@ def test_shift_distance_and_diameter_solve_back_on_a_helical_pair():
 @pytest.mark.parametrize(("field", "value"), [("beta", -5.0), ("beta", 60.0), ("hand", "up"), ("f_ZCa", 0.5)])
 def test_nonsense_of_the_helix_is_refused(field, value):
     with pytest.raises(OutOfRange) as fault:
-        set_at(pair(), f"train.stages.0.meshes.0.{field}", value)
+        set_at(pair(), f"train.meshes.stage1.{field}", value)
     assert field in str(fault.value)

@@ -86,7 +86,7 @@ def test_gear_forces_are_those_of_the_mesh():
     assert two.force[0] == pytest.approx([F_t * np.tan(np.radians(m.alpha_wt)), F_t, two.force[0][2]], rel=1e-9)
     assert np.abs(two.force[0][2]) == pytest.approx(m.F_a)
     assert one.force == pytest.approx(-two.force) and one.point[0] == pytest.approx([g[0].d_w / 2, 0.0])
-    right = d.train.stages[0].meshes[0].hand == "right"
+    right = d.train.stages[0].mesh.hand == "right"
     # A right-hand pinion that turns counter-clockwise is pushed towards the viewer.
     assert (one.force[0][2] > 0) == right and one.force[1][2] == pytest.approx(-one.force[0][2])
 
@@ -141,7 +141,7 @@ def test_collisions_and_what_cannot_be_put_together_are_told():
 
 
 def test_the_face_load_factor_from_the_shafts_follows_their_stiffness_and_what_is_done_against_it():
-    base = "train.stages.0.meshes.0."
+    base = "train.meshes.stage1."
     d = set_at(demo("mirror-cover"), base + "K_Hbeta_method", "shafts")
     plain = evaluate(d)
     K = plain.stages[0].mesh.K_Hbeta

@@ -13,8 +13,8 @@ from cooper.results.evaluate import evaluate
 from cooper.results.printed_formulas import FUNCTIONS, OWN_NAMES, PRINTED_FORMULAS, Names, case_of, parsed, worked_out
 from makers import pair, planet_set
 
-MESH = "train.stages.0.meshes.0."
-GEARS = "train.stages.0.members."
+MESH = "train.meshes.stage1."
+GEARS = "train.gears."
 
 
 def changed(**more):
@@ -36,13 +36,13 @@ def designs():
     yield set_many(
         pair(),
         {
-            GEARS + "0.d_bore": 28.0,
-            GEARS + "1.Q": 4,
-            GEARS + "0.Q": 4,
-            GEARS + "0.t_g": 0.1,
-            GEARS + "0.rho_g": 0.4,
-            GEARS + "0.CHD": 0.5,
-            GEARS + "0.HV_core": 320.0,
+            GEARS + "gear1.d_bore": 28.0,
+            GEARS + "gear2.Q": 4,
+            GEARS + "gear1.Q": 4,
+            GEARS + "gear1.t_g": 0.1,
+            GEARS + "gear1.rho_g": 0.4,
+            GEARS + "gear1.CHD": 0.5,
+            GEARS + "gear1.HV_core": 320.0,
         },
     )
 

@@ -49,7 +49,7 @@ def test_power_in_less_all_losses_is_power_out(name, method):
 
 
 def test_a_train_that_loses_more_than_comes_in_is_said_to_stand_still():
-    d = set_many(demo("winch"), {**ALL, "train.duty.P": 5.0, "train.stages.0.members.0.d_s": 30.0})
+    d = set_many(demo("winch"), {**ALL, "train.duty.P": 5.0, "train.gears.gear1.d_s": 30.0})
     r = evaluate(d)
     assert r.train["eta_all"] < 0 == r.train["eta"] == r.train["P_out"] == r.train["T_out"]
     assert any("does not turn" in n.text for n in r.notes)
@@ -61,7 +61,7 @@ def test_a_train_that_loses_more_than_comes_in_is_said_to_stand_still():
 def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})
     lost = stages_of(d.train)
-    one = d.train.sets[0]
+    one = d.train.placed[0]
     across, along = pin_forces(one, lost)
     assert float(along) >= 0
     free = solve_set(one, d.train.stages, evaluate(d).train["T_in"], 1.0)
@@ -70,7 +70,7 @@ def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
         abs(free.torque_of("carrier")), rel=0.01 if kind == "two rings" else 1e-9
     )
     # Bearings of given bore: a larger one loses more, a planet at rest on its carrier nothing.
-    wide = set_many(d, {f"train.stages.0.members.{0 if kind == 'two rings' else 1}.d_s": 30.0})
+    wide = set_many(d, {f"train.gears.gear{1 if kind == 'two rings' else 2}.d_s": 30.0})
     assert evaluate(wide).train["P_VL"] > evaluate(d).train["P_VL"] > float(planet_bearings(d.train, lost)) > 0
 
 
@@ -81,7 +81,7 @@ def test_integrated_friction_is_torque_times_speed_and_the_closed_forms_agree(z2
     loss."""
     if z2 < 0 and beta:
         return
-    d = set_many(pair(19, 41, 0.2, 0.1), {"train.stages.0.meshes.0.beta": beta}) if z2 > 0 else demo("dome-ring")
+    d = set_many(pair(19, 41, 0.2, 0.1), {"train.meshes.stage1.beta": beta}) if z2 > 0 else demo("dome-ring")
     d = set_many(d, {"train.losses.friction": "along the path"})
     s = evaluate(d).stages[0]
     m, omega = s.mesh, s.power["n_in"] * np.pi / 30
@@ -186,7 +186,7 @@ def test_bores_follow_the_torque_and_a_given_one_is_taken():
     assert (bores[2] / bores[0]) ** 3 == pytest.approx(evaluate(d).train["u"], rel=1e-9)
     stress = 16000 * evaluate(d).train["T_in"] * 1.35 / (np.pi * bores[0] ** 3)
     assert stress == pytest.approx(15.0, rel=1e-9)
-    given = set_many(d, {"train.stages.1.members.0.d_s": 33.0})
+    given = set_many(d, {"train.gears.gear3.d_s": 33.0})
     assert [float(b) for b in shaft_bores(given.train, stages_of(given.train))][1] == 33.0
     free = evaluate(set_many(d, {"train.losses.seals": 0, "train.losses.h_e": 0.0})).train
     assert free["P_VD"] == free["P_V0"] == 0

@@ -87,7 +87,7 @@ def test_a_wanted_backlash_is_reached_by_each_way(way, symbol):
     for d in (demo(), give_count(pair(17, 41, 0.2, 0.0, m=2.0), 0, 2, -60)):
         wide = give_play(d, 0, symbol, 0.15, way)
         assert evaluate(wide).stages[0].mesh[symbol] == pytest.approx(0.15, abs=2e-4)
-        for old, new in zip(d.train.stages[0].members, wide.train.stages[0].members, strict=True):
+        for old, new in zip(d.train.stages[0].gears, wide.train.stages[0].gears, strict=True):
             assert new.E_sns - new.E_sni == pytest.approx(old.E_sns - old.E_sni)
     with pytest.raises(OutOfRange):
         give_play(demo(), 0, symbol, 40.0, way)
@@ -105,7 +105,7 @@ def test_a_rack_says_why_it_has_no_play_in_service_and_a_jam_is_a_short_check():
 
 @pytest.mark.parametrize(("name", "x"), [("mirror-cover", 0.2), ("filter-wheel", None), ("winch", -1.8)])
 def test_centres_at_which_no_teeth_meet_are_refused_with_the_allowance_that_works(name, x):
-    gear, mesh = "train.stages.0.members.1.x", "train.stages.0.meshes.0."
+    gear, mesh = "train.gears.gear2.x", "train.meshes.stage1."
     shift = {} if x is None else {gear: x}
     d = set_many(demo(name), {**shift, mesh + "A_ai": -10.0, mesh + "A_as": 5.0})
     with pytest.raises(OutOfRange, match="base circles let no teeth meet") as text:

@@ -32,8 +32,8 @@ def test_backlash_vanishes_at_the_solved_centre_distance_and_grows_with_it():
     design = pair()
     for i in (0, 1):
         for name in ("E_sns", "E_sni"):
-            design = set_at(design, f"train.stages.0.members.{i}.{name}", 0.0)
-    design = set_at(set_at(design, "train.stages.0.meshes.0.A_as", 1e-4), "train.stages.0.meshes.0.A_ai", 0.0)
+            design = set_at(design, f"train.gears.gear{i + 1}.{name}", 0.0)
+    design = set_at(set_at(design, "train.meshes.stage1.A_as", 1e-4), "train.meshes.stage1.A_ai", 0.0)
     m = evaluate(design).stages[0].mesh
     assert abs(m["j_wt"]) < 1e-12
     assert m["j_wt_max"] == pytest.approx(2 * np.tan(np.radians(m["alpha_wt"])) * 1e-4, rel=1e-4)

@@ -281,7 +281,7 @@ def test_rounding_says_what_it_costs():
         assert way.worst == pytest.approx(min(c.margin for c in again.checks))
         assert way.mass == pytest.approx(mass_of(way.design, again) / mass_of(design, before) - 1)
     wide = next(w for w in ways if w.words.startswith("all widths up to the next 5"))
-    assert all(g.b % 5 == pytest.approx(0) for s in wide.design.train.stages for g in s.members)
+    assert all(g.b % 5 == pytest.approx(0) for s in wide.design.train.stages for g in s.gears)
 
 
 @pytest.mark.parametrize("arrangement", ["pair", "two stages", "planet set"])
@@ -328,10 +328,10 @@ def test_a_small_drive_is_found_as_customary_and_says_why():
     question = asked(process="cut", arrangements=("two stages",), most=4000, shown=("factor",))
     light = at_once(question, base)
     stage = light.design(0, base).train.stages[0]
-    assert (stage.meshes[0].K_Hbeta_method, stage.meshes[0].K_Hbeta) == ("entered", 1.3)
+    assert (stage.mesh.K_Hbeta_method, stage.mesh.K_Hbeta) == ("entered", 1.3)
     assert "customary" in customary_words("cut", 0.32) and not customary_words("cut", 30.0)
     heavy = at_once(question.replace_unchecked(K_Hbeta=6.0), base)
     assert np.min(light.values["mass"]) < 0.6 * np.min(heavy.values["mass"])
     # What is entered goes before what is customary.
-    entered = at_once(question.replace_unchecked(K_Hbeta=1.6), base).design(0, base).train.stages[0].meshes[0]
+    entered = at_once(question.replace_unchecked(K_Hbeta=1.6), base).design(0, base).train.stages[0].mesh
     assert entered.K_Hbeta == 1.6

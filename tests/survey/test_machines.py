@@ -43,7 +43,7 @@ def test_designs_from_a_duty_get_machines_that_hold(arrangement, u):
 
 
 def test_closing_in_takes_the_face_load_of_the_shafts_as_it_is_now():
-    paths = {f"train.stages.{k}.meshes.0.K_Hbeta_method": "shafts" for k in (0, 1)}
+    paths = {f"train.meshes.stage{k + 1}.K_Hbeta_method": "shafts" for k in (0, 1)}
     design = set_many(demo("winch"), paths)
     now = evaluate(design)
     worst = min(c.margin for c in now.checks if not c.part)

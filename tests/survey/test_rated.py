@@ -28,42 +28,42 @@ def around(design, seed):
     columns = {}
     seen = set()
     for k, stage in enumerate(design.train.stages):
-        mesh = stage.meshes[0]
-        base = f"train.stages.{k}."
+        mesh = stage.mesh
         # A given distance leaves little room for other modules and counts.
-        fixed = any(s.meshes[0].a_w is not None for s in design.train.stages)
+        fixed = any(s.mesh.a_w is not None for s in design.train.stages)
         if mesh.m_n is not None and k == 0:
-            spread = (0.996, 1.004) if fixed and not design.train.sets else (0.8, 1.3)
-            columns[base + "meshes.0.m_n"] = np.round(mesh.m_n * rng.uniform(*spread, N), 4)
+            spread = (0.996, 1.004) if fixed and not design.train.placed else (0.8, 1.3)
+            columns[f"{stage.path}.m_n"] = np.round(mesh.m_n * rng.uniform(*spread, N), 4)
         for name in ("l_sh", "d_sh"):
-            columns[base + "meshes.0." + name] = np.round(getattr(mesh, name) * rng.uniform(0.9, 1.4, N), 1)
-        for n, gear in enumerate(stage.members):
+            columns[f"{stage.path}.{name}"] = np.round(getattr(mesh, name) * rng.uniform(0.9, 1.4, N), 1)
+        for path, gear in zip(stage.paths, stage.gears, strict=True):
             if gear.id in seen:
                 continue
             seen.add(gear.id)
-            at = f"{base}members.{n}."
+            at = f"{path}."
             columns[at + "b"] = np.round(gear.b * rng.uniform(0.6, 2.0, N), 2)
             if gear.x is not None:
                 columns[at + "x"] = np.round(gear.x + rng.uniform(-0.3, 0.4, N), 3)
-            if not design.train.sets and not fixed:
+            if not design.train.placed and not fixed:
                 columns[at + "z"] = (gear.z + rng.integers(-3, 6, N)).astype(float)
             if kind_of(gear).inward:
                 columns[at + "d_rim"] = np.round(gear.d_rim * rng.uniform(1.25, 1.5, N), 1)
-    for one in design.train.sets:
+    for one in design.train.placed:
         step = rng.integers(0, 4, N).astype(float)
         k = one.first
         if one.kind == "planetary":
-            sun, planet = (g.z for g in design.train.stages[k].members)
+            first, second = design.train.stages[k : k + 2]
+            sun, planet = (g.z for g in first.gears)
             columns |= {
-                f"train.stages.{k}.members.0.z": sun + step,
-                f"train.stages.{k}.members.1.z": planet + step,
-                f"train.stages.{k + 1}.members.1.z": -(sun + step + 2 * (planet + step)),
+                f"{first.paths[0]}.z": sun + step,
+                f"{first.paths[1]}.z": planet + step,
+                f"{second.paths[1]}.z": -(sun + step + 2 * (planet + step)),
             }
-        common = columns.get(f"train.stages.{k}.meshes.0.m_n")
-        for n in list(one.stages)[1:]:
-            columns.pop(f"train.stages.{n}.meshes.0.m_n", None)
+        common = columns.get(f"train.meshes.{one.meshes[0]}.m_n")
+        for name in one.meshes[1:]:
+            columns.pop(f"train.meshes.{name}.m_n", None)
             if common is not None:
-                columns[f"train.stages.{n}.meshes.0.m_n"] = common
+                columns[f"train.meshes.{name}.m_n"] = common
     return DesignBatch(design, columns)
 
 
@@ -72,22 +72,22 @@ def around(design, seed):
     [(n, {}) for n in DEMOS if n not in RACKS]
     + [
         ("mirror-cover", {"train.defaults.method": "ANSI/AGMA 2101-D04"}),
-        ("winch", {"train.defaults.lubricant.S_GF": 8, "train.stages.0.meshes.0.K_Hbeta_method": "C"}),
+        ("winch", {"train.defaults.lubricant.S_GF": 8, "train.meshes.stage1.K_Hbeta_method": "C"}),
         (
             "mirror-cover",
-            {f"train.stages.0.members.{i}.{s}": v for i in (0, 1) for s, v in (("CHD", 0.4), ("HV_core", 310.0))},
+            {f"train.gears.gear{i + 1}.{s}": v for i in (0, 1) for s, v in (("CHD", 0.4), ("HV_core", 310.0))},
         ),
         ("filter-wheel", WARM),
         ("winch", {**HEAT, "train.losses.h_e": 15.0}),
         ("filter-wheel", {**WARM, **HEAT, "train.losses.method": "ISO/TR 14179-1", "train.losses.h_e": 4.0}),
         *((name, HEAT) for name in ("dome-ring", "dome-drive", "focuser", "battery-lift")),
-        ("dome-drive", {"train.sets.0.k_pl": 60.0, "train.sets.0.e_pl": 8.0, "train.sets.0.floating": False}),
+        ("dome-drive", {"train.sets.set1.k_pl": 60.0, "train.sets.set1.e_pl": 8.0, "train.sets.set1.floating": False}),
     ],
 )
 def test_arrays_give_the_numbers_of_each_design(name, changes):
     design = demo(name)
     if name == "dome-ring":
-        changes = {**changes, "train.stages.0.members.1.d_a": None}
+        changes = {**changes, "train.gears.gear2.d_a": None}
     if changes:
         design = set_many(design, changes)
     block = around(design, seed=len(name))
@@ -116,7 +116,7 @@ def test_arrays_give_the_numbers_of_each_design(name, changes):
         mass, seen = 0.0, set()
         for k, s in enumerate(result.stages):
             one = result.set_of(k)
-            for i, gear in enumerate(block.design.train.stages[k].members):
+            for i, gear in enumerate(block.design.train.stages[k].gears):
                 around_it = one is not None and one.kind != "idler" and s.roles[i] == "planet"
                 if gear.id not in seen:
                     seen.add(gear.id)

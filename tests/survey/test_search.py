@@ -139,7 +139,8 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
         assert batch.values["S_F"][k] == pytest.approx(min(roots), rel=1e-9)
         # Five per cent less of every width that is above its least fails.
         widths = {p: batch.columns[p][k] for p in batch.columns if p.endswith(".b")}
-        least = {p: question.b_m_low * batch.columns[f"train.stages.{p.split('.')[2]}.meshes.0.m_n"][k] for p in widths}
+        module = {f"{p}.b": batch.columns[f"{s.path}.m_n"][k] for s in design.train.stages for p in s.paths}
+        least = {p: question.b_m_low * module[p] for p in widths}
         if all(b > 1.08 * least[p] + 0.2 for p, b in widths.items()):
             thinner = set_many(design, {p: 0.95 * (b - 0.1) for p, b in widths.items()})
             broken = checked(thinner)
@@ -191,13 +192,12 @@ def test_a_set_with_two_modules_is_closed_in_on_and_held_in_bounded_tables(arran
     question = asked(process="cut", arrangements=(arrangement,), planets=(3,), most=1500)
     result = at_once(question, from_duty(duty, "cut"))
     designs = (result.design(n) for n in range(len(result)))
-    two = next(d for d in designs if len({s.meshes[0].m_n for s in d.train.stages[:2]}) == 2)
+    two = next(d for d in designs if len({s.mesh.m_n for s in d.train.stages[:2]}) == 2)
     near = at_once(question, two, 0)
     # Two rings hardly have a neighbour of the same ratio.
     assert len(near) > (5 if arrangement == "stepped planets" else 0)
     ratios = {
-        d.train.stages[1].meshes[0].m_n / d.train.stages[0].meshes[0].m_n
-        for d in map(near.design, range(min(5, len(near))))
+        d.train.stages[1].mesh.m_n / d.train.stages[0].mesh.m_n for d in map(near.design, range(min(5, len(near))))
     }
     assert min(ratios) > 1
     # Where any ratio will do the tables stay as small as others.
@@ -234,7 +234,7 @@ def test_modules_by_a_step_leave_the_series_and_grow_from_stage_to_stage():
     duty = DUTY.replace_unchecked(u_wanted=9.0)
     bounds = {**SMALL, "modules": (), "m_low": 1.5, "m_high": 2.6, "m_step": 0.07}
     _, result = batches(asked(process="ground", arrangements=("two stages",), **bounds), duty)
-    one, two = (np.concatenate([b.columns[f"train.stages.{k}.meshes.0.m_n"] for b in result if len(b)]) for k in (0, 1))
+    one, two = (np.concatenate([b.columns[f"train.meshes.stage{k + 1}.m_n"] for b in result if len(b)]) for k in (0, 1))
     grid = {round(1.5 + 0.07 * k, 9) for k in range(16)} | {2.6}
     assert len({*one.tolist()} - {*modules()}) > 5
     assert {*one.tolist(), *two.tolist()} <= grid

@@ -170,8 +170,8 @@ def test_a_free_sun_turns_with_the_planets_and_carries_no_torque():
     assert any("not rated" in n.text for n in r.notes)
     assert with_free_sun(e, 0, False) == d
     # Its planet is the one of the first ring, from whichever mesh it is edited.
-    wide = set_many(e, {"train.stages.2.members.1.b": 31.0})
-    assert wide.train.stages[0].members[0].b == 31.0
+    wide = set_many(e, {"train.gears.gear1.b": 31.0})
+    assert wide.train.stages[0].gears[0].b == 31.0
     assert evaluate(give_counts(e, 0, (20, 60, 18, 58))).stages[2].gears[0]["z"] == 20
     with pytest.raises(OutOfRange, match="no room for the sun"):
         give_counts(e, 0, (26, 54, 25, 53))
@@ -191,36 +191,38 @@ def test_teeth_of_two_rings_are_rated_for_what_friction_leaves():
     # Three planets bring to ring 2 what is taken off there; without friction it would be far more.
     reached = 3 * m.power["T_mesh"] * 53 / 17 * m.mesh["eta_z"]
     assert reached == pytest.approx(abs(r.sets[0].shafts["ring 2"]["T"]), rel=0.02)
-    assert 3 * solve_set(d.train.sets[0], d.train.stages, r.train["T_in"], 1.0).mesh_torque[1] * 53 / 17 > 1.2 * reached
+    assert (
+        3 * solve_set(d.train.placed[0], d.train.stages, r.train["T_in"], 1.0).mesh_torque[1] * 53 / 17 > 1.2 * reached
+    )
     plain = evaluate(planet_set())
-    free = solve_set(planet_set().train.sets[0], planet_set().train.stages, plain.train["T_in"], 1.0)
+    free = solve_set(planet_set().train.placed[0], planet_set().train.stages, plain.train["T_in"], 1.0)
     assert plain.stages[1].power["T_mesh"] == pytest.approx(free.mesh_torque[1])
 
 
 def test_the_centre_distances_of_stepped_planets_agree_by_shift_module_or_helix():
     d = planet_set(kind="two rings", z=(18, 54, 17, 52))
     a_w = evaluate(d).stages[0].mesh["a_w"]
-    by_module = set_many(d, {"train.sets.0.agree": "module"})
+    by_module = set_many(d, {"train.sets.set1.agree": "module"})
     m = evaluate(by_module).stages[1]
     assert m.mesh["m_n"] == pytest.approx(2 * a_w / (52 - 17))
     assert m.gears[1]["x"] == pytest.approx(-m.gears[0]["x"], abs=1e-9)
     assert m.mesh["alpha_wt"] == pytest.approx(m.mesh["alpha_n"])
     # The distance moves, the module goes with it.
-    wider = evaluate(set_many(by_module, {"train.stages.0.meshes.0.a_w": 36.5}))
+    wider = evaluate(set_many(by_module, {"train.meshes.stage1.a_w": 36.5}))
     assert wider.stages[1].mesh["m_n"] == pytest.approx(73 / 35)
-    by_helix = evaluate(set_many(d, {"train.sets.0.agree": "helix"})).stages[1].mesh
+    by_helix = evaluate(set_many(d, {"train.sets.set1.agree": "helix"})).stages[1].mesh
     assert np.cos(np.radians(by_helix["beta"])) == pytest.approx(35 / 36)
     assert by_helix["a_w"] == pytest.approx(by_helix["a"], abs=1e-9)
     for path, value, words in (
-        ("stages.1.meshes.0.m_n", 2.2, "follows from the centre distance"),
-        ("stages.1.members.1.x", 0.1, "agree by module"),
+        ("meshes.stage2.m_n", 2.2, "follows from the centre distance"),
+        ("gears.gear4.x", 0.1, "agree by module"),
     ):
         with pytest.raises(OutOfRange, match=words):
             set_many(by_module, {f"train.{path}": value})
     with pytest.raises(OutOfRange, match="helix makes"):
-        set_many(planet_set(kind="two rings", z=(18, 54, 16, 53)), {"train.sets.0.agree": "helix"})
+        set_many(planet_set(kind="two rings", z=(18, 54, 16, 53)), {"train.sets.set1.agree": "helix"})
     with pytest.raises(OutOfRange, match="share one gear"):
-        set_many(planet_set(), {"train.sets.0.agree": "module"})
+        set_many(planet_set(), {"train.sets.set1.agree": "module"})
 
 
 def test_a_set_is_scaled_to_an_envelope():
@@ -238,31 +240,31 @@ def test_a_set_is_scaled_to_an_envelope():
 
 def test_edits_keep_a_set_whole_from_either_mesh():
     d = planet_set()
-    for path in ("train.stages.0.members.1.", "train.stages.1.members.0."):
+    for path in ("train.gears.gear2.", "train.gears.gear2."):
         e = set_many(d, {path + "x": 0.33, path + "b": 21.5})
-        assert e.train.stages[0].members[1] == e.train.stages[1].members[0]
-        assert e.train.stages[1].members[0].x == 0.33
+        assert e.train.stages[0].gears[1] == e.train.stages[1].gears[0]
+        assert e.train.stages[1].gears[0].x == 0.33
         a = [evaluate(e).stages[k].mesh["a_w"] for k in (0, 1)]
         assert a[0] == pytest.approx(a[1], abs=1e-9)
-    e = set_many(d, {"train.stages.1.meshes.0.a_w": 55.0})
+    e = set_many(d, {"train.meshes.stage2.a_w": 55.0})
     r = evaluate(e)
     assert r.stages[0].mesh["a_w"] == pytest.approx(55.0) == r.stages[1].mesh["a_w"]
     assert "x_1" in r.stages[0].solved
-    finer = set_many(d, {"train.stages.1.meshes.0.m_n": 2.5})
-    assert finer.train.stages[0].meshes[0].m_n == 2.5
-    assert finer.train.stages[1].members[0].bending == "both ways"
+    finer = set_many(d, {"train.meshes.stage2.m_n": 2.5})
+    assert finer.train.stages[0].mesh.m_n == 2.5
+    assert finer.train.stages[1].gears[0].bending == "both ways"
     # As the ring's tag gives it: its shift typed, the centre distance follows and with it the sun's shift.
     moved = evaluate(bench_fields(d, 1)["x_2"].give(d, evaluate(d), -0.05))
     assert moved.stages[1].gears[1]["x"] == pytest.approx(-0.05, abs=1e-9)
     assert moved.stages[0].mesh["a_w"] == pytest.approx(moved.stages[1].mesh["a_w"], abs=1e-9)
     assert moved.stages[0].gears[1]["x"] == 0.1 == moved.stages[1].gears[0]["x"]
     with pytest.raises(OutOfRange, match="both flanks"):
-        set_many(d, {"train.stages.0.members.1.bending": "one way"})
-    left = set_many(d, {"train.stages.1.meshes.0.hand": "right"})
-    assert left.train.stages[0].meshes[0].hand == "left"
-    own = set_many(d, {"train.stages.1.meshes.0.K_gamma": 1.3})
-    assert own.train.sets[0].K_gamma == 1.3 == own.train.stages[0].meshes[0].K_gamma
-    assert set_many(own, {"train.sets.0.K_gamma": None}).train.stages[1].meshes[0].K_gamma == 1
+        set_many(d, {"train.gears.gear2.bending": "one way"})
+    left = set_many(d, {"train.meshes.stage2.hand": "right"})
+    assert left.train.stages[0].mesh.hand == "left"
+    own = set_many(d, {"train.meshes.stage2.K_gamma": 1.3})
+    assert own.train.placed[0].K_gamma == 1.3 == own.train.stages[0].mesh.K_gamma
+    assert set_many(own, {"train.sets.set1.K_gamma": None}).train.stages[1].mesh.K_gamma == 1
     # Counts typed on the drawing: the ring follows sun and planet, the planet follows the ring.
     for k, i, z, expected in (
         (0, 1, 26, (26, 30, 86)),
@@ -272,15 +274,15 @@ def test_edits_keep_a_set_whole_from_either_mesh():
     ):
         e = bench_fields(d, k)[f"z_{i}"].give(d, evaluate(d), z)
         assert (
-            e.train.stages[0].members[0].z,
-            e.train.stages[0].members[1].z,
-            -e.train.stages[1].members[1].z,
+            e.train.stages[0].gears[0].z,
+            e.train.stages[0].gears[1].z,
+            -e.train.stages[1].gears[1].z,
         ) == expected
         assert evaluate(e).sets[0].values["u"] == pytest.approx(1 + expected[2] / expected[0])
     with pytest.raises(OutOfRange, match="external teeth"):
         bench_fields(d, 0)["z_1"].give(d, evaluate(d), -26)
-    loaded = set_many(d, {"train.sets.0.planets": 5, "train.sets.0.floating": False})
-    assert loaded.train.stages[0].meshes[0].K_gamma == pytest.approx(1.4)
+    loaded = set_many(d, {"train.sets.set1.planets": 5, "train.sets.set1.floating": False})
+    assert loaded.train.stages[0].mesh.K_gamma == pytest.approx(1.4)
     assert read_design(design_text(loaded)) == loaded
 
 
@@ -293,34 +295,32 @@ def test_files_edited_into_contradictions_are_refused_with_the_reason():
         with pytest.raises(Unusable, match=words):
             read_design(json.dumps(copy))
 
-    broken(lambda t: t["meshes"]["mesh of stage2"].update(m_n=2.5), "one m_n")
-    broken(lambda t: t["groups"][0].update(held="sun", input="sun"), "three different")
-    broken(lambda t: t["groups"][0].update(output="wheel"), "no shaft of a set")
+    broken(lambda t: t["meshes"]["stage2"].update(m_n=2.5), "one m_n")
+    broken(lambda t: t["sets"]["set1"].update(held="sun", input="sun"), "three different")
+    broken(lambda t: t["sets"]["set1"].update(output="wheel"), "no shaft of a set")
     broken(
-        lambda t: t["groups"][0].update(kind="idler", held=None, input="first gear", output="last gear"), "planets is 1"
+        lambda t: t["sets"]["set1"].update(kind="idler", held=None, input="first gear", output="last gear"),
+        "planets is 1",
     )
     broken(
-        lambda t: t["groups"][0].update(kind="two rings", held="ring", input="carrier", output="ring 2"),
+        lambda t: t["sets"]["set1"].update(kind="two rings", held="ring", input="carrier", output="ring 2"),
         "internal teeth belongs",
     )
     assert isinstance(read_design(json.dumps(tree)), Design)
-    twice = planet_set().plain()
-    twice["train"]["sets"] = [*twice["train"]["sets"]] * 2
-    with pytest.raises(OutOfRange, match="belongs to another set"):
-        Design.from_data(twice)
-    twice["train"]["sets"] = [{**twice["train"]["sets"][0], "first": 1}]
-    with pytest.raises(OutOfRange, match="not all there"):
-        Design.from_data(twice)
+    broken(lambda t: t["sets"].update(set2=t["sets"]["set1"]), "belongs to another set")
+    broken(lambda t: t["sets"]["set1"].update(meshes=["stage2"]), "not all there")
+    broken(lambda t: t["sets"]["set1"].update(meshes=["stage1", "stage3"]), "there is no mesh 'stage3'")
+    broken(lambda t: t["meshes"]["stage2"].update(driver="gear1"), "one gear must stand in meshes stage1 and stage2")
 
 
 @pytest.mark.parametrize("kind", list(KIND_WORDS))
 def test_a_stage_becomes_each_kind_of_set_turns_by_every_shaft_and_comes_apart(kind):
     d = with_set(demo("winch"), 0, kind)
     assert len(d.train.stages) == 3
-    assert d.train.sets[0].first == 0
+    assert d.train.placed[0].first == 0
     r = evaluate(d)
     assert r.train["u"] == pytest.approx(abs(r.sets[0].values["u"]) * abs(r.stages[2].ratio), rel=1e-9)
-    for role in roles(d.train.sets[0]):
+    for role in roles(d.train.placed[0]):
         try:
             turned = evaluate(with_roles(d, 0, role))
         except OutOfRange:
@@ -332,10 +332,10 @@ def test_a_stage_becomes_each_kind_of_set_turns_by_every_shaft_and_comes_apart(k
             s.shafts[s.input]["P"] * (1 - s.values["eta_set"]), rel=1e-6
         )
     behind = add_stage(d, 0)
-    assert [x.first for x in behind.train.sets] == [0]
+    assert [x.first for x in behind.train.placed] == [0]
     assert len(behind.train.stages) == 4
     before = with_set(demo("winch"), 1, kind)
-    assert remove_stage(before, 0).train.sets[0].first == 0
+    assert remove_stage(before, 0).train.placed[0].first == 0
     assert len(remove_stage(before, 2).train.stages) == 1
     for act in (
         lambda: split_stage(d, 1),
@@ -398,7 +398,7 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
         assert r.sets[0].values["envelope"] == pytest.approx(o.d, abs=0.02)
         # One module again: the next offer of the plain search brings it back.
         again = take(take(filter_wheel, 0, o), 0, next(p for p in both if p.more["m_2"] == 0.8))
-        assert again.train.stages[1].meshes[0].m_n == 0.8
+        assert again.train.stages[1].mesh.m_n == 0.8
     losses = (0.01, 0.01 / 0.99)
     assert two_ring_efficiency(rings[0].ratio ** -1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
 
@@ -406,7 +406,7 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
 def test_offers_are_sized_as_they_turn_out_and_kept_within_sizes():
     for name, u in (("winch", 12.0), ("focuser", 4.8), ("filter-wheel", 142.0), ("mirror-cover", 2.5)):
         d = set_many(demo(name), {"train.duty.u_wanted": None})
-        at = Bounds(least=15, greatest=80, planets=3 if d.train.sets else 1, largest=200)
+        at = Bounds(least=15, greatest=80, planets=3 if d.train.placed else 1, largest=200)
         offers = search(d, 0, u, at)
         for o in offers[:3]:
             r = evaluate(take(d, 0, o))
@@ -429,7 +429,7 @@ def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
     # A last stage that is far too strong: the split gives it the greater ratio's torque.
     d = set_many(
         demo("winch"),
-        {"train.duty.u_wanted": None, "train.stages.1.members.0.b": 60.0, "train.stages.1.members.1.b": 60.0},
+        {"train.duty.u_wanted": None, "train.gears.gear3.b": 60.0, "train.gears.gear4.b": 60.0},
     )
     now = strength_now(evaluate(d))
     wanted = equal_strength(12.0, now)
@@ -461,7 +461,7 @@ def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
 def test_an_offer_that_is_taken_gives_its_ratio(name, u):
     d = set_many(demo(name), {"train.duty.u_wanted": None})
     offers = search(
-        d, 0, u, Bounds(least=15, greatest=90, tolerance=1.0, planets=3 if d.train.sets else 1, largest=200)
+        d, 0, u, Bounds(least=15, greatest=90, tolerance=1.0, planets=3 if d.train.placed else 1, largest=200)
     )
     r = evaluate(take(d, 0, offers[0]))
     got = r.sets[0].values["u"] if r.sets else r.train["u"]
@@ -493,9 +493,9 @@ def test_several_sets_keep_their_order_wherever_one_is_put_in():
     e = with_set(e, 0, "idler")
     for design in (d, e):
         r = evaluate(design)
-        assert [s.kind for s in r.sets] == [s.kind for s in design.train.sets]
-        assert [s.first for s in design.train.sets] == [0, 2]
-    assert [s.kind for s in e.train.sets] == ["idler", "planetary"]
+        assert [s.kind for s in r.sets] == [s.kind for s in design.train.placed]
+        assert [s.first for s in design.train.placed] == [0, 2]
+    assert [s.kind for s in e.train.placed] == ["idler", "planetary"]
 
 
 def test_planets_that_collide_are_refused_near_ones_are_short_and_uneven_ones_told():
@@ -519,7 +519,7 @@ def test_planets_are_loaded_both_ways_and_sun_and_ring_by_each_planet():
     assert three.stages[0].gears[0]["Y_M"] == 1
     relative = three.sets[0].shafts["sun"]["n"] - three.sets[0].shafts["carrier"]["n"]
     assert three.stages[0].power["n_mesh"] == pytest.approx(relative)
-    assert get_at(planet_set(), "train.sets.0.planets") == 3
+    assert get_at(planet_set(), "train.sets.set1.planets") == 3
 
 
 def test_lost_motion_is_the_turn_that_the_gaps_of_all_meshes_allow():
@@ -530,7 +530,7 @@ def test_lost_motion_is_the_turn_that_the_gaps_of_all_meshes_allow():
         np.degrees(2 * r.stages[0].mesh["j_op_max"] / r.stages[0].gears[1]["d_w"]), rel=1e-9
     )
     d = planet_set()
-    one, stages = d.train.sets[0], d.train.stages[:2]
+    one, stages = d.train.placed[0], d.train.stages[:2]
     # Sun held, ring held: the carrier turns by what the sun's gap lets the sun turn, geared down.
     assert abs(play_gain(one, links_of(one, stages), 0)) == pytest.approx(24 / (24 + 84))
     assert abs(play_gain(one, links_of(one, stages), 1)) == pytest.approx(30 / (24 + 84), abs=1e-9)
@@ -547,16 +547,16 @@ def test_every_demo_is_whole_and_mixed(name):
     assert read_design(design_text(d)) == d
     assert all(np.isfinite(c.margin) for c in r.checks)
     assert json.dumps(r.as_tree())
-    if d.train.sets and d.train.sets[0].kind == "planetary":
+    if d.train.placed and d.train.placed[0].kind == "planetary":
         same = give_counts(
             d,
             0,
             tuple(
                 abs(v)
                 for v in (
-                    d.train.stages[0].members[0].z,
-                    d.train.stages[0].members[1].z,
-                    d.train.stages[1].members[1].z,
+                    d.train.stages[0].gears[0].z,
+                    d.train.stages[0].gears[1].z,
+                    d.train.stages[1].gears[1].z,
                 )
             ),
         )
@@ -569,9 +569,9 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
     d = planet_set(kind="two rings", z=(18, 54, 17, 53), planets=3, n=3000.0, P=60.0)
     d = with_roles(with_free_sun(d, 0, True), 0, ("sun", "ring 2", "ring"))
     assert arrangement_of(d, 0) == "sun driven"
-    one, r = d.train.sets[0], evaluate(d)
+    one, r = d.train.placed[0], evaluate(d)
     s = r.sets[0]
-    assert one.sun_works and d.train.stages[2].members[0].z == 18
+    assert one.sun_works and d.train.stages[2].gears[0].z == 18
     base = 54 * 17 / (18 * 53)
     assert s.values["u"] == pytest.approx((1 + 54 / 18) / (1 - base))
     assert 0 < s.values["eta_set"] < 0.8
@@ -581,15 +581,15 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
     sun = r.stages[2]
     assert sun.rated and sun.power["T_mesh"] * 3 == pytest.approx(r.train["T_in"], rel=0.02)
     assert {c.symbol for c in r.checks if c.stage == 2} >= {"S_F", "S_H", "S_int"}
-    assert d.train.stages[0].members[0].bending == d.train.stages[2].members[1].bending == "both ways"
+    assert d.train.stages[0].gears[0].bending == d.train.stages[2].gears[1].bending == "both ways"
     assert sun.gears[0]["N_L"] == pytest.approx(60 * 3000 * 1e4 * (1 - s.speeds["carrier"]) * 3)
     # Nothing holds the carrier: no torque acts on it, and planets push neither way along its path.
     assert s.values["eta_back"] == 0 or s.values["eta_back"] < s.values["eta_set"]
     with pytest.raises(OutOfRange, match="both ways"):
-        set_many(d, {"train.stages.0.members.0.bending": "one way"})
+        set_many(d, {"train.gears.gear1.bending": "one way"})
     again = read_design(design_text(d))
     assert evaluate(again).sets[0].values == s.values
-    assert not with_free_sun(d, 0, False).train.sets[0].free_sun
+    assert not with_free_sun(d, 0, False).train.placed[0].free_sun
 
     offers = search(d, 0, -148.0, Bounds(12, 24, 5.0, 3, 90))
     every = {}
@@ -637,7 +637,9 @@ def test_planets_on_springs_share_the_load_as_their_balance_says(n, floating):
 
 def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     plain = planet_set("planetary", planets=4)
-    given = set_many(plain, {"train.sets.0.k_pl": 25.0, "train.sets.0.e_pl": 3.0, "train.sets.0.floating": False})
+    given = set_many(
+        plain, {"train.sets.set1.k_pl": 25.0, "train.sets.set1.e_pl": 3.0, "train.sets.set1.floating": False}
+    )
     result = evaluate(given)
     s = result.sets[0]
     # Of a carrier that turns the output, what its torque without losses leaves to each planet.
@@ -646,20 +648,20 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     assert result.stages[0].mesh.K_gamma == pytest.approx(K, rel=1e-9) and result.stages[
         1
     ].mesh.K_gamma == pytest.approx(K)
-    same = evaluate(set_many(given, {"train.sets.0.K_gamma": K}))
+    same = evaluate(set_many(given, {"train.sets.set1.K_gamma": K}))
     assert pytest.approx(result.stages[0].gears[0].S_F, rel=1e-12) == same.stages[0].gears[0].S_F
     assert any("stiffness" in n.text for n in result.notes) and not any(
         "customary value" in n.text for n in result.notes
     )
-    assert read_design(design_text(given)).train.sets[0].k_pl == 25.0
+    assert read_design(design_text(given)).train.placed[0].k_pl == 25.0
     with pytest.raises(OutOfRange):
-        set_many(given, {"train.sets.0.k_pl": 0.0})
+        set_many(given, {"train.sets.set1.k_pl": 0.0})
     # What does not count is said where it stands.
     for changes, text in (
         ({"K_gamma": 1.3}, "takes precedence"),
         ({"e_pl": None}, "e_pl is needed"),
         ({"k_pl": None}, "k_pl is needed"),
     ):
-        other = evaluate(set_many(given, {f"train.sets.0.{k}": v for k, v in changes.items()}))
+        other = evaluate(set_many(given, {f"train.sets.set1.{k}": v for k, v in changes.items()}))
         assert any(text in n.text and "k_pl" in n.fields for n in other.warnings())
     assert not any("k_pl" in n.fields for n in result.notes)

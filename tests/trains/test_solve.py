@@ -135,7 +135,7 @@ def test_what_no_train_can_be_is_said_with_its_members():
 
 def test_a_set_shares_its_torque_among_planets_and_its_meshes_turn_relative_to_the_carrier():
     d = planet_set(planets=4)
-    f = solve_set(d.train.sets[0], d.train.stages[:2], 40.0, 100.0)
+    f = solve_set(d.train.placed[0], d.train.stages[:2], 40.0, 100.0)
     assert f.mesh_torque[0] == pytest.approx(10.0)
     assert f.mesh_speed[0] == pytest.approx(100 - f.speed_of("carrier"))
     assert f.ratio == pytest.approx(4.5)

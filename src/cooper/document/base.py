@@ -255,7 +255,14 @@ def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = tr(
         shown = value
     else:
         shown = _short(repr(value) if isinstance(value, str) and value is not NOTHING else str(value))
-    return OutOfRange(within + place or whole, shown, reason, low=low, high=high)
+    return OutOfRange((within + place).rstrip(".") or whole, shown, reason, low=low, high=high)
+
+
+def _at(data: Any, path: str) -> Any:
+    """What stands at a path within plain data, in which models may stand."""
+    for key in path.split("."):
+        data = data.get(key, {}) if isinstance(data, Mapping) else getattr(data, key, {})
+    return data
 
 
 def _short(text: str) -> str:
@@ -289,7 +296,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
         cause = error.__cause__ or error
         if isinstance(cause, Rule):
             # A rule of a single field is reported at that field.
-            place, data = f"{place}.{cause.field}".lstrip("."), data.get(cause.field)
+            place, data = f"{place}.{cause.field}".lstrip("."), _at(data, cause.field)
         yield place, data, str(cause), None, None
     except NotFinite:
         yield place, data, tr("a finite number is needed"), None, None

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any, Literal
 
-from cooper.document.base import NO_CONTROLS, Model, about, quantity
+from cooper.document.base import NO_CONTROLS, Model, about, fields_of, quantity
 from cooper.i18n.text import tr
 
 
@@ -131,3 +131,27 @@ class Defaults(Model, frozen=True, kw_only=True):
     alpha_housing: Annotated[float, quantity("alpha_housing", ge=0, le=150)] = 11.5
     NT_1e10: Annotated[float, quantity("NT_1e10", ge=0.85, le=1)] = 0.85
     pitting_allowed: Annotated[bool, about("a limited amount of pitting is allowed (life curve of Z_NT)")] = False
+
+
+class StageOverrides(Model, frozen=True, kw_only=True):
+    """What a stage states in place of the train's defaults; null takes the train's."""
+
+    method: (
+        Annotated[Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"], about("governing strength method of the stage")]
+        | None
+    ) = None
+    S_Hmin: Annotated[float, quantity("S_Hmin", gt=0, le=10)] | None = None
+    S_Fmin: Annotated[float, quantity("S_Fmin", gt=0, le=10)] | None = None
+    S_Bmin: Annotated[float, quantity("S_Bmin", gt=0, le=10)] | None = None
+    S_intmin: Annotated[float, quantity("S_intmin", gt=0, le=10)] | None = None
+    eps_alpha_min: Annotated[float, quantity("eps_alpha_min", ge=1, le=3)] | None = None
+    j_min: Annotated[float, quantity("j_min", ge=0, le=50)] | None = None
+    theta_gears: Annotated[float, quantity("theta_gears", ge=-60, le=200)] | None = None
+    L_h: Annotated[float, quantity("L_h", gt=0, le=1e7)] | None = None
+    theta_oil: Annotated[float, quantity("theta_oil", ge=-60, le=200)] | None = None
+    lubricant: Annotated[Lubricant | None, about("oil of the stage")] = None
+
+    @property
+    def stated(self) -> dict[str, Any]:
+        """What is stated, by name."""
+        return {n: v for n in fields_of(StageOverrides) if (v := getattr(self, n)) is not None}

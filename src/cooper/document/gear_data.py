@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from cooper.document.base import NO_CONTROLS, Model, Rule, about, quantity
 from cooper.document.drawing_data import Drawing
+from cooper.document.duty import StageOverrides
 from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of, shapes
 from cooper.stock.materials import groups
@@ -233,11 +234,21 @@ class Gear(Model, frozen=True, kw_only=True):
 
 
 class Mesh(Model, frozen=True, kw_only=True):
-    """Two members in mesh. One of module, diametral pitch and both reference diameters is given, the others are
-    null."""
+    """Two gears in mesh, a stage of the train. One of module, diametral pitch and both reference diameters is given,
+    the others are null."""
 
-    driver: Annotated[int, about("place of the driving gear in the stage's members", ge=0)] = 0
-    driven: Annotated[int, about("place of the driven gear in the stage's members", ge=0)] = 1
+    id: Annotated[
+        str,
+        about(
+            "identity, by which formulas name it; given where it is empty",
+            max_length=40,
+            pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$(?!\n)",
+        ),
+    ] = ""
+    name: Annotated[str, about("what the stage is called", max_length=80, pattern=NO_CONTROLS)] = "Stage 1"
+    driver: Annotated[str, about("identity of the driving gear", max_length=40, pattern=NO_CONTROLS)] = ""
+    driven: Annotated[str, about("identity of the driven gear", max_length=40, pattern=NO_CONTROLS)] = ""
+    own: StageOverrides = StageOverrides()
     alpha_n: Annotated[float, quantity("alpha_n", ge=10, le=35)] = 20.0
     beta: Annotated[float, quantity("beta", ge=0, le=45)] = 0.0
     hand: Annotated[
@@ -345,8 +356,8 @@ class Mesh(Model, frozen=True, kw_only=True):
                 )
         if self.double_helix and self.beta == 0:
             raise ValueError(tr("a double helix needs a helix angle beta above 0"))
-        if self.driver == self.driven:
-            raise ValueError(tr("a gear cannot mesh with itself: driver and driven name the same member"))
+        if self.driver and self.driver == self.driven:
+            raise ValueError(tr("a gear cannot mesh with itself: driver and driven name the same gear"))
 
 
 SIZES = ("m_n", "P_nd", "d_1", "d_2")

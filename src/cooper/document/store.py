@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import math
 import os
-import re
 import stat
 from collections.abc import Callable
 from pathlib import Path
@@ -13,8 +12,9 @@ from typing import Any
 
 from cooper.atomic_write import atomic_write_text
 from cooper.document.base import NOT_TEXT, UNKNOWN
-from cooper.document.file_format import from_file, from_version_1, to_file
+from cooper.document.file_format import to_file
 from cooper.document.models import FORMAT, VERSION, Design
+from cooper.document.older_files import from_version_1, from_version_2
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 
@@ -26,7 +26,7 @@ class Unusable(Exception):
     """A file that cannot be opened as a design: where in it, and why. The file is left as it is."""
 
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
 """For each older version the function that brings its data to the next one."""
 
 
@@ -86,8 +86,7 @@ def read_design(text: str, name: str = "design") -> Design:
             )
         )
     try:
-        file = _migrate(tree, name)
-        tree = from_file(file)
+        tree = _migrate(tree, name)
     except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
         raise Unusable(
             tr(
@@ -100,19 +99,7 @@ def read_design(text: str, name: str = "design") -> Design:
     try:
         return Design.from_data(tree)
     except OutOfRange as error:
-        raise Unusable(tr("{name}: at {error}", name=name, error=_in_file(str(error), file))) from error
-
-
-def _in_file(text: str, file: dict[str, Any]) -> str:
-    """A fault with the place that it has in the file: gears and meshes by identity."""
-    train = file["train"]
-    meshes = [part["mesh"] for group in train["groups"] for part in group["stages"]]
-
-    def gear(found: re.Match[str]) -> str:
-        return f"train.gears.{train['meshes'][meshes[int(found[1])]][('driver', 'driven')[int(found[2])]]}"
-
-    text = re.sub(r"train\.stages\.(\d+)\.members\.(\d+)", gear, text)
-    return re.sub(r"train\.stages\.(\d+)\.meshes\.0", lambda m: f"train.meshes.{meshes[int(m[1])]}", text)
+        raise Unusable(tr("{name}: at {error}", name=name, error=error)) from error
 
 
 MOST_DIGITS = 300
@@ -201,10 +188,7 @@ def schema_text() -> str:
     """The JSON schema of the document, as published in docs/."""
     from msgspec.json import schema_components
 
-    from cooper.document.file_schema import FileDesign, FilePair, FileSet
-
-    (whole, *groups), parts = schema_components((FileDesign, FilePair, FileSet), ref_template="#/$defs/{name}")
-    parts["FileTrain"]["properties"]["groups"]["items"] = {"anyOf": groups}
+    (whole,), parts = schema_components((Design,), ref_template="#/$defs/{name}")
     schema = {"title": tr("Cooper design, version {version}", version=VERSION), **whole, "$defs": parts}
     for part in parts.values():
         # It is where files hold what this version does not know.

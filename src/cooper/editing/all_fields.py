@@ -120,12 +120,11 @@ def all_choices(design: Design) -> Iterator[ChosenPlace]:
         for key, meaning in CHOSEN[sheet].items():
             yield ChosenPlace(key, meaning, sheet, None, of)
     for k, stage in enumerate(design.train.stages):
-        mesh = stage.meshes[0]
         for key, meaning in CHOSEN["mesh"].items():
             yield ChosenPlace(key, meaning, "mesh", k, _named(stage.name, len(design.train.stages)))
-        for i, n in enumerate((mesh.driver, mesh.driven), 1):
+        for i, gear in enumerate(stage.gears, 1):
             for key, meaning in CHOSEN[f"gear_{i}"].items():
-                yield ChosenPlace(key, meaning, f"gear_{i}", k, stage.members[n].name)
+                yield ChosenPlace(key, meaning, f"gear_{i}", k, gear.name)
 
 
 def all_fields(design: Design) -> Iterator[Place]:
@@ -136,21 +135,20 @@ def all_fields(design: Design) -> Iterator[Place]:
     for fields in loss_fields().values():
         for field in fields.values():
             yield Place(field, "losses", None, tr("losses"))
-    if any(is_plastic(m.material.group) for s in design.train.stages for m in s.members):
+    if any(is_plastic(m.material.group) for s in design.train.stages for m in s.gears):
         for field in plastic_fields().values():
             yield Place(field, "plastics", None, tr("plastic gears"))
     for fields in machine_fields().values():
         for field in fields.values():
             yield Place(field, "machine", None, tr("machine"))
     for k, stage in enumerate(design.train.stages):
-        mesh = stage.meshes[0]
         for field in bench_fields(design, k).values():
             yield Place(field, "", k, _named(stage.name, len(design.train.stages)))
         for field in mesh_fields(design, k).values():
             yield Place(field, "mesh", k, _named(stage.name, len(design.train.stages)))
-        for i, n in enumerate((mesh.driver, mesh.driven), 1):
+        for i, gear in enumerate(stage.gears, 1):
             for field in gear_fields(design, k, i).values():
-                yield Place(field, f"gear_{i}", k, stage.members[n].name)
+                yield Place(field, f"gear_{i}", k, gear.name)
 
 
 def _named(stage: str, many: int) -> str:

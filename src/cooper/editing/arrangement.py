@@ -39,7 +39,7 @@ def arrangement_of(design: Design, k: int) -> str:
     """The arrangement of stage k, one of `arrangements`."""
     n = set_number(design, k)
     if n is not None:
-        one = design.train.sets[n]
+        one = design.train.placed[n]
         return "sun driven" if one.sun_works else "free sun" if one.free_sun else one.kind
     return design.train.stages[k].kind_of_pair.key
 
@@ -51,7 +51,7 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
         return design
     n = set_number(design, k)
     if n is not None:
-        k = design.train.sets[n].first
+        k = design.train.placed[n].first
         design = without_set(design, n)
     if kind in KINDS:
         own = KINDS[kind]
@@ -74,7 +74,7 @@ def added(design: Design, k: int, kind: str) -> tuple[Design, int]:
     """A stage of a kind behind stage k (before it where k does not end in what turns), and where it stands."""
     turns = design.train.stages[k].kind_of_pair.turns
     n = set_number(design, k)
-    at = (k if n is None else design.train.sets[n].stages[-1]) + (1 if turns else 0)
+    at = (k if n is None else design.train.placed[n].stages[-1]) + (1 if turns else 0)
     return exchanged(add_stage(design, k), at, kind), at
 
 

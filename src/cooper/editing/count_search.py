@@ -33,10 +33,10 @@ def subject(design: Design, k: int) -> str:
     where there is no search."""
     n = set_number(design, k)
     if n is not None:
-        kind = design.train.sets[n].kind
+        kind = design.train.placed[n].kind
         return kind if kind in SET_SEARCHES else ""
-    members = [g for s in design.train.stages for g in s.members]
-    plain = not design.train.sets and len(design.train.stages) <= 3 and all(kind_of(g) is EXTERNAL for g in members)
+    members = [g for s in design.train.stages for g in s.gears]
+    plain = not design.train.placed and len(design.train.stages) <= 3 and all(kind_of(g) is EXTERNAL for g in members)
     return "pairs" if plain else ""
 
 
@@ -105,7 +105,7 @@ def search(
             tr("counts are searched for up to three external pairs in line, for planet sets and for two rings"),
         )
     results = evaluate(design)
-    at = sized(results, design.train.sets[n_set].first if n_set is not None else k, what, at)
+    at = sized(results, design.train.placed[n_set].first if n_set is not None else k, what, at)
     if what == "pairs":
         n = len(design.train.stages)
         now = strength_now(results)
@@ -117,7 +117,7 @@ def search(
         least = np.min(bears(now, z[:, 1::2] / z[:, ::2], z[:, ::2]), axis=1)
         return [replace(o, more={**o.more, "strength": float(s)}) for o, s in zip(result, least, strict=True)]
     assert n_set is not None
-    one = design.train.sets[n_set]
+    one = design.train.placed[n_set]
     if other_modules and SET_SEARCHES[what].modules:
         first = results.stages[one.first].mesh
         scale = cos(radians(results.stages[one.first + 1].mesh.beta))

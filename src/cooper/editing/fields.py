@@ -128,7 +128,7 @@ def path_field(
     def read(d: Design, _r: Results) -> float | None:
         try:
             value = get_at(d, path)
-        except (IndexError, AttributeError):
+        except (LookupError, AttributeError):
             # The place has gone with its set or stage; whoever shows the field is about to be made anew.
             return None
         return None if value is None else float(value)
@@ -168,7 +168,7 @@ def size_field(stage: int, name: str) -> Field:
         return values[symbol]
 
     def solved(d: Design, _r: Results) -> bool:
-        return getattr(d.train.stages[stage].meshes[0], name) is None
+        return getattr(d.train.stages[stage].mesh, name) is None
 
     def give(d: Design, _r: Results, value: float) -> Design:
         return _named(lambda: give_size(d, stage, name, value), name, value)
@@ -272,8 +272,7 @@ def tip_field(stage: int, i: int) -> Field:
     """Tip diameter: solved from the rack's addendum, or given."""
 
     def path(d: Design) -> str:
-        mesh = d.train.stages[stage].meshes[0]
-        return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}.d_a"
+        return f"{d.train.stages[stage].paths[i - 1]}.d_a"
 
     def read(_d: Design, r: Results) -> float:
         return r.stages[stage].gears[i - 1].d_a

@@ -55,7 +55,7 @@ def each_fit(
     `OutOfRange` where nothing fits, with the nearest ratio that does.
     """
     doc = design.train.stages[stage]
-    mesh = doc.meshes[0]
+    mesh = doc.mesh
     now, inside = results.stages[stage], results.stages[stage].kind.inward
     if not now.kind.turns:
         reason = tr(
@@ -127,28 +127,27 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
 
 
 def _take(design: Design, stage: int, m_n: float, z_1: int, z_2: int, beta: float, x_sum: float, a_w: float) -> Design:
-    mesh = design.train.stages[stage].meshes[0]
-    base = f"train.stages.{stage}."
-    one, two = (f"{base}members.{n}." for n in (mesh.driver, mesh.driven))
-    sizes: dict[str, float | None] = {f"{base}meshes.0.{n}": None for n in SIZES}
-    driven = design.train.stages[stage].members[mesh.driven]
+    doc = design.train.stages[stage]
+    mesh, (one, two) = doc.path, doc.paths
+    sizes: dict[str, float | None] = {f"{mesh}.{n}": None for n in SIZES}
+    driven = doc.gears[1]
     resized = kind_of(driven).resized(driven, z_2, m_n, radians(beta))
-    more = {f"{two}{s}": v for s, v in resized.items()}
+    more = {f"{two}.{s}": v for s, v in resized.items()}
     # The larger part of a positive sum goes to the pinion, which needs it more.
     share = 0.6 if x_sum > 0 else 0.5
     return set_many(
         design,
         {
             **sizes,
-            f"{base}meshes.0.m_n": m_n,
-            f"{base}meshes.0.beta": beta,
-            f"{base}meshes.0.a_w": a_w,
-            f"{one}z": z_1,
-            f"{two}z": z_2,
-            f"{one}x": round(share * x_sum, 3),
-            f"{two}x": None,
-            f"{one}d_a": None,
-            f"{two}d_a": None,
+            f"{mesh}.m_n": m_n,
+            f"{mesh}.beta": beta,
+            f"{mesh}.a_w": a_w,
+            f"{one}.z": z_1,
+            f"{two}.z": z_2,
+            f"{one}.x": round(share * x_sum, 3),
+            f"{two}.x": None,
+            f"{one}.d_a": None,
+            f"{two}.d_a": None,
             **more,
         },
     )
@@ -169,17 +168,16 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     diameter.
     """
     doc = design.train.stages[stage]
-    mesh = doc.meshes[0]
-    n = (mesh.driver, mesh.driven)[i - 1]
-    gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh.m_n
-    base = f"train.stages.{stage}."
+    mesh = doc.mesh
+    own = doc.paths[i - 1]
+    gear, g, m_n = doc.gears[i - 1], results.stages[stage].gears[i - 1], results.stages[stage].mesh.m_n
     if symbol not in g:
         raise OutOfRange(
             f"{symbol}{i}", wanted, tr("a {name} has no diameters", name=results.stages[stage].kinds[i - 1].name)
         )
     if not 0 < wanted < 1e5:
         raise OutOfRange(f"{symbol}{i}", wanted, tr("a diameter is above 0"), low=Open(0.0), high=1e5, unit="mm")
-    free: dict[str, object] = {f"{base}members.{n}.d_a": None} if symbol == "d_a" else {}
+    free: dict[str, object] = {f"{own}.d_a": None} if symbol == "d_a" else {}
     ways: list[Reach] = []
 
     def offer(words: str, changes: dict[str, object]) -> float | None:
@@ -194,18 +192,18 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     # All lengths of a pair follow the module, unless a centre distance is held: then a few steps find it.
     module = m_n
     for _ in range(6):
-        sizes: dict[str, object] = {f"{base}meshes.0.{s}": None for s in SIZES}
+        sizes: dict[str, object] = {f"{doc.path}.{s}": None for s in SIZES}
         module *= wanted / (ways[-1].value if ways else g[symbol])
         if not isfinite(module) or not 0.02 <= module <= 100:
             break
         ways.clear()
-        for index, member in enumerate(doc.members):
+        for path, member in zip(doc.paths, doc.gears, strict=True):
             for length in kind_of(member).grows:
                 # The rim of a ring grows with its teeth; a given tip diameter stays given.
                 if length != "d_a" and getattr(member, length) is not None:
-                    sizes[f"{base}members.{index}.{length}"] = getattr(member, length) * module / m_n
+                    sizes[f"{path}.{length}"] = getattr(member, length) * module / m_n
         value = offer(
-            tr("module {module:.5g} mm, tooth count kept", module=module), {**sizes, f"{base}meshes.0.m_n": module}
+            tr("module {module:.5g} mm, tooth count kept", module=module), {**sizes, f"{doc.path}.m_n": module}
         )
         if value is None or abs(value - wanted) < 1e-9 * wanted:
             break
@@ -216,7 +214,7 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     for z in sorted({int(np.floor(exact)), int(np.ceil(exact))}):
         if z >= 4:
             count = z if kind_of(gear).counts(z) else -z
-            offer(tr("{z} teeth, module kept", z=z), {f"{base}members.{n}.z": count})
+            offer(tr("{z} teeth, module kept", z=z), {f"{own}.z": count})
     if not ways:
         raise OutOfRange(
             f"{symbol}{i}", wanted, tr("neither a module nor a tooth count reaches it in a pair that works")

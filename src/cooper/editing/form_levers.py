@@ -75,18 +75,16 @@ class _At:
         self.design, self.k = design, check.stage or 0
         self.stage = results.stages[self.k]
         self.doc = design.train.stages[self.k]
-        mesh = self.doc.meshes[0]
-        self.places = (mesh.driver, mesh.driven)
         self.m_n = float(self.stage.mesh.m_n)
 
     def gear(self, i: int) -> Gear:
-        return self.doc.members[self.places[i - 1]]
+        return self.doc.gears[i - 1]
 
     def one(self, path: str) -> Callable[[float], Design]:
-        return lambda v: set_many(self.design, {f"train.stages.{self.k}.{path}": v})
+        return lambda v: set_many(self.design, {path: v})
 
     def member(self, i: int, name: str) -> Callable[[float], Design]:
-        return self.one(f"members.{self.places[i - 1]}.{name}")
+        return self.one(f"{self.doc.paths[i - 1]}.{name}")
 
     def tip(self, i: int, way: float) -> Iterator[Wanted]:
         """The tip diameter: teeth shorter (-1) or taller (+1) by up to half a module."""
@@ -130,14 +128,13 @@ class _At:
 
     def thinner(self) -> Iterator[Wanted]:
         """Both teeth thinner by the same: upper and lower allowance together."""
-        gears = [(n, self.doc.members[n]) for n in self.places]
+        gears = list(zip(self.doc.paths, self.doc.gears, strict=True))
 
         def make(E_sns: float) -> Design:
             by = E_sns - gears[0][1].E_sns
             paths: dict[str, float] = {}
-            for n, g in gears:
-                base = f"train.stages.{self.k}.members.{n}."
-                paths |= {base + "E_sns": round(g.E_sns + by, 6), base + "E_sni": round(g.E_sni + by, 6)}
+            for base, g in gears:
+                paths |= {f"{base}.E_sns": round(g.E_sns + by, 6), f"{base}.E_sni": round(g.E_sni + by, 6)}
             return set_many(self.design, paths)
 
         now = gears[0][1].E_sns
@@ -146,14 +143,14 @@ class _At:
 
     def apart(self) -> Iterator[Wanted]:
         """A greater centre distance, where it is entered."""
-        a_w = self.doc.meshes[0].a_w
+        a_w = self.doc.mesh.a_w
         if a_w is not None:
             words = tr("no centres up to half a module further apart reach it")
             sign = -1 if self.stage.mesh.u < 0 else 1
             yield Wanted(
                 tr("centre distance"),
                 "length",
-                self.one("meshes.0.a_w"),
+                self.one(f"{self.doc.path}.a_w"),
                 a_w,
                 a_w + sign * 0.5 * self.m_n,
                 0.001,
@@ -164,11 +161,8 @@ class _At:
 def _counts(design: Design, results: Results) -> Iterator[Wanted]:
     """Another number of teeth of one gear at a time, up to a third more or less."""
     short = float(results.train["du"])
-    for k, stage in enumerate(design.train.stages):
-        if len(stage.meshes) != 1:
-            continue
-        for i, n in enumerate((stage.meshes[0].driver, stage.meshes[0].driven)):
-            gear = stage.members[n]
+    for stage in design.train.stages:
+        for i, gear in enumerate(stage.gears):
             if not kind_of(gear).turns:
                 continue
             # A ratio that is too small wants more driven teeth or fewer driving ones.
@@ -177,7 +171,7 @@ def _counts(design: Design, results: Results) -> Iterator[Wanted]:
             end = size + (size // 3 if grows else -(size // 3))
             sign = -1 if gear.z < 0 else 1
 
-            def make(z: float, path: str = f"train.stages.{k}.members.{n}.z", sign: int = sign) -> Design:
+            def make(z: float, path: str = f"{stage.paths[i]}.z", sign: int = sign) -> Design:
                 if round(z) < 5:
                     raise OutOfRange("z", round(z), tr("a gear needs teeth"), low=5)
                 return set_many(design, {path: sign * round(z)})

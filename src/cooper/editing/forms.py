@@ -56,7 +56,7 @@ def form_fields(
                     if own
                     else field
                 )
-    mesh = f"train.stages.{stage}.meshes.0"
+    mesh = design.train.stages[stage].path
     fields += [path_field(s, s, None, f"{mesh}.{s}", fine=1.0) for s in ("C_beta", "C_Hbeta")]
     place = f"{design.train.stages[stage].id}."
     return {f.key: replace(f, place=place) for f in fields}

@@ -268,8 +268,7 @@ def with_example(design: Design, stage: int) -> Design:
     """The design with a named value for the wheel's face width, to which both widths of a stage are tied as they are
     now: nothing changes until the value does."""
     doc = design.train.stages[stage]
-    mesh = doc.meshes[0]
-    b_1, b_2 = (doc.members[n].b for n in (mesh.driver, mesh.driven))
+    b_1, b_2 = (g.b for g in doc.gears)
     more = round(b_1 - b_2, 6)
     own = EXAMPLE if not more else f"{EXAMPLE} {'+' if more > 0 else '-'} {abs(more):g}"
     design = with_name(design, EXAMPLE, f"{b_2:g}")

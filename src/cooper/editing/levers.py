@@ -86,9 +86,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     taken."""
     k, i = check.stage or 0, check.index or 1
     stage = design.train.stages[k]
-    mesh = stage.meshes[0]
-    n = (mesh.driver, mesh.driven)[i - 1]
-    gear, base = stage.members[n], f"train.stages.{k}.members.{n}"
+    mesh, gear, base = stage.mesh, stage.gears[i - 1], stage.paths[i - 1]
     _low, high = hardness_range(gear.material.group, gear.material.grade)
     now = gear.material.hardness
 
@@ -143,10 +141,10 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         )
     if mesh.beta < STEEPEST and stage.kind_of_pair.turns:
         yield _helix(design, results, check)
-    fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
+    fine = min(g.Q for g in stage.gears)
 
     def classes(Q: float) -> Design:
-        paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
+        paths = {f"{path}.Q": min(int(Q), g.Q) for path, g in zip(stage.paths, stage.gears, strict=True)}
         return set_many(design, paths)
 
     yield search_value(tr("flank class"), "count", check, classes, fine, 1.0, tr("no finer class reaches it"), 1.0)
@@ -231,8 +229,7 @@ def _oil(design: Design) -> Callable[[float], Design]:
 def _helix(design: Design, results: Results, check: Check) -> Lever:
     """The least helix angle; where the centre distance is fixed, the module gives way so that the shifts stay."""
     k = check.stage or 0
-    mesh = design.train.stages[k].meshes[0]
-    base = f"train.stages.{k}.meshes.0"
+    mesh, base = design.train.stages[k].mesh, design.train.stages[k].path
     fixed = mesh.a_w is not None
     m_n, now = results.stages[k].mesh.m_n, mesh.beta
 
@@ -251,13 +248,12 @@ def _helix(design: Design, results: Results, check: Check) -> Lever:
 
 def _width(design: Design, results: Results, check: Check) -> Lever:
     k = check.stage or 0
-    members = design.train.stages[k].members
-    mesh = design.train.stages[k].meshes[0]
-    widths = [members[mesh.driver].b, members[mesh.driven].b]
+    stage = design.train.stages[k]
+    widths = [g.b for g in stage.gears]
     extra = [b - min(widths) for b in widths]
 
     def with_width(b: float) -> Design:
-        paths = [f"train.stages.{k}.members.{n}.b" for n in (mesh.driver, mesh.driven)]
+        paths = [f"{path}.b" for path in stage.paths]
         return set_many(design, {p: b + e for p, e in zip(paths, extra, strict=True)})
 
     top = max(WIDEST * results.stages[k].mesh.m_n, 2 * min(widths))
@@ -279,13 +275,13 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
 def _module(design: Design, results: Results, check: Check) -> Lever:
     k = check.stage or 0
     stage = design.train.stages[k]
-    mesh = stage.meshes[0]
+    mesh = stage.mesh
     n_set = set_number(design, k)
-    one = None if n_set is None else design.train.sets[n_set]
+    one = None if n_set is None else design.train.placed[n_set]
     if one is not None:
         # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their
         # size.
-        fixed = None if not one.arranged.sun_inside else design.train.stages[one.first].meshes[0].a_w
+        fixed = None if not one.arranged.sun_inside else design.train.stages[one.first].mesh.a_w
     else:
         fixed = mesh.a_w
     if fixed is not None:
@@ -297,17 +293,17 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
             None,
             tr("the centre distance is fixed at {fixed:g} mm; free it first", fixed=fixed),
         )
-    base = f"train.stages.{k}.meshes.0"
+    base = stage.path
     for m in modules():
         if not 0.3 * results.stages[k].mesh.m_n <= m <= 8 * results.stages[k].mesh.m_n:
             continue
         changes: dict[str, float | None] = {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
         # Given tip circles, rims and backs keep their proportion to the teeth.
         grown = m / results.stages[k].mesh.m_n
-        for n, gear in enumerate(stage.members):
+        for path, gear in zip(stage.paths, stage.gears, strict=True):
             for name in kind_of(gear).grows:
                 if getattr(gear, name) is not None:
-                    changes[f"train.stages.{k}.members.{n}.{name}"] = round(getattr(gear, name) * grown, 3)
+                    changes[f"{path}.{name}"] = round(getattr(gear, name) * grown, 3)
         try:
             changed = set_many(design, {**changes, f"{base}.m_n": m}) if n_set is None else scaled(design, n_set, grown)
         except OutOfRange:
@@ -323,10 +319,9 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
 def _material(design: Design, check: Check) -> Lever:
     """The material of the stock with the least price that reaches the target for the gear concerned."""
     k = check.stage or 0
-    mesh = design.train.stages[k].meshes[0]
-    member = (mesh.driver, mesh.driven)[(check.index or 1) - 1]
-    present = design.train.stages[k].members[member].material
-    path = f"train.stages.{k}.members.{member}.material"
+    i = (check.index or 1) - 1
+    present = design.train.stages[k].gears[i].material
+    path = f"{design.train.stages[k].paths[i]}.material"
     options = []
     for group, data in groups().items():
         for grade in data["grades"]:

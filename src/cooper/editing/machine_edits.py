@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from cooper.document.change import changed
 from cooper.document.models import Design
-from cooper.document.plain import plain_data, validated
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft, Piece
@@ -15,9 +15,7 @@ from cooper.results.result_tree import Results
 def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
     """The design with values of its machine set, each by its path below ``train.machine``; None lets go what was
     fixed. The machine counts from then on."""
-    tree = plain_data(design)
-    machine = tree["train"]["machine"] = dict(tree["train"].get("machine") or {})
-    machine["counted"] = True
+    machine = _plain(design) | {"counted": True}
     for path, value in changes:
         node = machine
         for key in path[:-1]:
@@ -27,7 +25,16 @@ def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
             node.pop(path[-1], None)
         else:
             node[path[-1]] = value
-    return validated(tree)
+    return _with(design, machine)
+
+
+def _plain(design: Design) -> dict[str, Any]:
+    """The machine as plain data; empty where there is none."""
+    return {} if design.train.machine is None else design.train.machine.plain()
+
+
+def _with(design: Design, machine: dict[str, Any]) -> Design:
+    return changed(design, {"train.machine": machine})
 
 
 def refuse_unbuildable(before: Design, after: Design, results: Results) -> None:
@@ -39,22 +46,18 @@ def refuse_unbuildable(before: Design, after: Design, results: Results) -> None:
 
 def count_machine(design: Design, counted: bool = True) -> Design:
     """Let the machine count among the checks, or not; what is fixed of it stays."""
-    tree = plain_data(design)
-    tree["train"]["machine"] = {**(tree["train"].get("machine") or {}), "counted": counted}
-    return validated(tree)
+    return _with(design, _plain(design) | {"counted": counted})
 
 
 def propose_anew(design: Design, shaft: str | None = None) -> Design:
     """Let go all that is fixed of one shaft, or of all shafts."""
-    tree = plain_data(design)
-    machine = dict(tree["train"].get("machine") or {})
+    machine = _plain(design)
     shafts = dict(machine.get("shafts") or {})
     if shaft is None:
         shafts = {}
     else:
         shafts.pop(shaft, None)
-    tree["train"]["machine"] = {**machine, "shafts": shafts}
-    return validated(tree)
+    return _with(design, {**machine, "shafts": shafts})
 
 
 def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
@@ -90,15 +93,13 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
 def join_piece(design: Design, shaft: str, name: str) -> Design:
     """Take away all cuts of a piece, and what was fixed of its parts."""
     base = name.partition(", part ")[0]
-    tree = plain_data(design)
-    machine = dict(tree["train"].get("machine") or {})
+    machine = _plain(design)
     shafts = dict(machine.get("shafts") or {})
     own = dict(shafts.get(shaft) or {})
     pieces = {k: v for k, v in dict(own.get("pieces") or {}).items() if not k.startswith(f"{base}, part ")}
     if base in pieces:
         pieces[base] = {**pieces[base], "cuts": ()}
-    tree["train"]["machine"] = {**machine, "shafts": {**shafts, shaft: {**own, "pieces": pieces}}}
-    return validated(tree)
+    return _with(design, {**machine, "shafts": {**shafts, shaft: {**own, "pieces": pieces}}})
 
 
 def set_bearing(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
@@ -113,13 +114,11 @@ def set_bearing(design: Design, shaft: str, made: MadeShaft, at: float) -> Desig
 
 def take_bearing(design: Design, shaft: str, name: str) -> Design:
     """Take away a bearing that was set by hand, and what was fixed of it."""
-    tree = plain_data(design)
-    machine = dict(tree["train"].get("machine") or {})
+    machine = _plain(design)
     own = dict((machine.get("shafts") or {}).get(shaft) or {})
     for what in ("bearings", "pieces"):
         own[what] = {k: v for k, v in dict(own.get(what) or {}).items() if k != name}
-    tree["train"]["machine"] = {**machine, "shafts": {**machine["shafts"], shaft: own}}
-    return validated(tree)
+    return _with(design, {**machine, "shafts": {**machine["shafts"], shaft: own}})
 
 
 def drag_step(made: MadeShaft, piece: Piece, d: float) -> float:

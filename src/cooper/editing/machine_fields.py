@@ -318,7 +318,7 @@ def box_field(symbol: str, value: Callable[[MachineResult], float]) -> Field:
 
 def face_fields(design: Design, stage: int) -> list[Field]:
     """What is made on purpose of the helix of a mesh."""
-    base = f"train.stages.{stage}.meshes.0"
+    base = design.train.stages[stage].path
     place = f"{design.train.stages[stage].id}."
     rows = [path_field(s, s, None, f"{base}.{s}", fine=1.0) for s in ("C_Hbeta", "C_beta")]
     return [replace(f, place=place) for f in rows]

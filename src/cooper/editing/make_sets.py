@@ -8,16 +8,18 @@ from math import cos, radians
 from typing import Any
 
 from cooper.document.gear_data import SIZES, Gear, Mesh
-from cooper.document.models import Design, GearSet, Stage, one_gear
-from cooper.document.plain import one_of_each, plain_data, validated, validated_sets
+from cooper.document.models import Design
+from cooper.document.row import Part, row_of
+from cooper.document.sets import GearSet, SetData
+from cooper.document.walk import Stage
 from cooper.editing.edit import set_many
-from cooper.editing.whole_sets import enforce_set_constraints
+from cooper.editing.stages import part_at, with_row
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.known import ARRANGED, kind_of
-from cooper.results.solve_stage import module_of
+from cooper.results.solve_stage import module_of, normal_module
 from cooper.trains.counts import LEAST_SUN, Offer, follow
 
 KIND_WORDS = {key: a.words for key, a in ARRANGED.items()}
@@ -28,18 +30,15 @@ RIM = 5.0
 def with_set(design: Design, k: int, kind: str) -> Design:
     """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are
     kept."""
-    stages = list(design.train.stages)
-    old = stages[k]
-    if set_number(design, k) is not None:
+    row, at = row_of(design.train), part_at(design, k)
+    old = design.train.stages[k]
+    if old.within is not None:
         raise OutOfRange("stage", k + 1, tr("it belongs to a set already: take that apart first"))
-    mesh = old.meshes[0]
-    one, two = old.members[mesh.driver], old.members[mesh.driven]
+    mesh, (one, two) = old.mesh, old.gears
     if not old.kind_of_pair.splits:
         raise OutOfRange("stage", k + 1, tr("an external pair of gears becomes a set; this stage has a ring or a rack"))
-    if len(stages) >= 12:
-        raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
     m_n = module_of(mesh, one.z, two.z)
-    plain = mesh.replace_unchecked(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
+    plain = mesh.replace_unchecked(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "id": ""})
     sun = one.replace_unchecked(name="sun", x=one.x or 0.0, d_a=None)
     # Planets that leave room for three of them.
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
@@ -47,15 +46,12 @@ def with_set(design: Design, k: int, kind: str) -> Design:
         name="planet", z=z_p, x=two.x if two.x is not None else 0.0, d_a=None, d_bore=0.0, d_i=None
     )
     first, second, extra = NEW[kind](sun, planet, plain, m_n)
-    tree = plain_data(design)
-    first, second = first.replace_unchecked(id=old.id), second
-    tree["train"]["stages"][k : k + 1] = [first.plain(), second.plain()]
-    sets = [{**s.plain(), "first": s.first + (s.first > k)} for s in design.train.sets]
-    names = {s["name"] for s in sets}
+    first = Stage(first.gears, first.mesh.replace_unchecked(id=old.id))
+    names = {s.name for s in design.train.placed}
     label = ARRANGED[kind].label
     name = next(n for n in (label, *(tr("{label} {i}", label=label, i=i) for i in range(2, 99))) if n not in names)
-    tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
-    return _whole(tree)
+    row[at] = Part((first, second), SetData.from_data({"name": name, "kind": kind, **extra}))
+    return with_row(design, row)
 
 
 def _ring(like: Gear, z: int, mesh: Mesh, m_n: float) -> Gear:
@@ -85,6 +81,10 @@ Made = tuple[Stage, Stage, dict[str, Any]]
 """Both stages of a new set, and what the set is told besides its kind."""
 
 
+def _stage(name: str, one: Gear, two: Gear, mesh: Mesh) -> Stage:
+    return Stage((one, two), mesh.replace_unchecked(name=translate(name)))
+
+
 def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     first, last = (
         sun.replace_unchecked(name=translate(tr("first gear"))),
@@ -92,8 +92,8 @@ def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     )
     idler = planet.replace_unchecked(name="idler", bending="both ways")
     return (
-        Stage(name=translate(tr("First gear – idler")), members=(first, idler), meshes=(mesh,)),
-        Stage(name=translate(tr("Idler – last gear")), members=(idler, last), meshes=(mesh,)),
+        _stage(tr("First gear – idler"), first, idler, mesh),
+        _stage(tr("Idler – last gear"), idler, last, mesh),
         {"planets": 1, "held": None, "input": tr("first gear"), "output": tr("last gear")},
     )
 
@@ -101,21 +101,13 @@ def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     shared = planet.replace_unchecked(bending="both ways")
     ring = _ring(planet, sun.z + 2 * planet.z, mesh, m_n)
-    return (
-        Stage(name=translate(tr("Sun – planet")), members=(sun, shared), meshes=(mesh,)),
-        Stage(name=translate(tr("Planet – ring")), members=(shared, ring), meshes=(_far(mesh),)),
-        {},
-    )
+    return _stage(tr("Sun – planet"), sun, shared, mesh), _stage(tr("Planet – ring"), shared, ring, _far(mesh)), {}
 
 
 def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     small = planet.replace_unchecked(id="", name=translate(tr("planet, small gear")), z=max(planet.z - 4, 10))
     ring = _ring(small, small.z + sun.z + planet.z, mesh, m_n)
-    return (
-        Stage(name=translate(tr("Sun – planet")), members=(sun, planet), meshes=(mesh,)),
-        Stage(name=translate(tr("Planet – ring")), members=(small, ring), meshes=(_far(mesh),)),
-        {},
-    )
+    return _stage(tr("Sun – planet"), sun, planet, mesh), _stage(tr("Planet – ring"), small, ring, _far(mesh)), {}
 
 
 def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
@@ -127,8 +119,8 @@ def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     given = mesh.replace_unchecked(a_w=gap * m_n / cos(radians(mesh.beta)) / 2)
     ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).replace_unchecked(name="ring 2")
     return (
-        Stage(name=translate(tr("Planet – ring")), members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
-        Stage(name=translate(tr("Planet – ring 2")), members=(two, ring_2), meshes=(_far(mesh),)),
+        _stage(tr("Planet – ring"), one, _ring(one, z_a + gap, mesh, m_n), given),
+        _stage(tr("Planet – ring 2"), two, ring_2, _far(mesh)),
         {"held": "ring", "input": "carrier", "output": "ring 2"},
     )
 
@@ -147,29 +139,13 @@ NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
 """What a pair becomes of each kind."""
 
 
-def _whole(tree: dict[str, Any]) -> Design:
-    validated_sets(tree)
-    return validated(enforce_set_constraints(one_of_each(tree), set()))
-
-
 def without_set(design: Design, n: int) -> Design:
     """Set n taken apart: its first mesh stays as a pair of its own, an external pair or a pinion in a ring."""
-    one = design.train.sets[n]
-    tree = plain_data(design)
-    stages = list(tree["train"]["stages"])
-    first = stages[one.first]
-    members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
-    stages[one.first : one.stages[-1] + 1] = [
-        first | {"members": members, "meshes": [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]}
-    ]
-    less = len(one.stages) - 1
-    tree["train"]["stages"] = stages
-    tree["train"]["sets"] = [
-        s | {"first": s["first"] - less * (s["first"] > one.first)}
-        for i, s in enumerate(tree["train"]["sets"])
-        if i != n
-    ]
-    return _whole(tree)
+    row, at = row_of(design.train), part_at(design, design.train.placed[n].first)
+    first = row[at].stages[0]
+    one, two = (g.replace_unchecked(x=g.x or 0.0, bending="one way") for g in first.gears)
+    row[at] = Part((Stage((one, two), first.mesh.replace_unchecked(a_w=None, K_gamma=1.0)),))
+    return with_row(design, row)
 
 
 def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
@@ -182,13 +158,13 @@ def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
 
 def with_roles(design: Design, n: int, role: tuple[str, str, str | None]) -> Design:
     """Set n with other shafts driven, taken off and held."""
-    base = f"train.sets.{n}."
-    return set_many(design, {base + "input": role[0], base + "output": role[1], base + "held": role[2]})
+    path = design.train.placed[n].path
+    return set_many(design, {f"{path}.input": role[0], f"{path}.output": role[1], f"{path}.held": role[2]})
 
 
 def free_sun_count(design: Design, n: int) -> int:
     """Count of a free sun that fits between the planets of two rings; raises `OutOfRange` where none does."""
-    planet, ring = (abs(g.z) for g in design.train.stages[design.train.sets[n].first].members)
+    planet, ring = (abs(g.z) for g in design.train.stages[design.train.placed[n].first].gears)
     z = ring - 2 * planet
     if z < LEAST_SUN:
         raise OutOfRange(
@@ -209,7 +185,7 @@ def free_sun_count(design: Design, n: int) -> int:
 
 def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     """Two rings with a free sun that bears the planets inwards, or without it."""
-    one = design.train.sets[n]
+    one = design.train.placed[n]
     if not one.arranged.sun_between:
         raise OutOfRange(
             "free_sun",
@@ -218,13 +194,11 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         )
     if one.free_sun == wanted:
         return design
-    tree = plain_data(design)
-    stages, at = list(tree["train"]["stages"]), one.first + 2
+    row, at = row_of(design.train), part_at(design, one.first)
+    stages, of = row[at].stages, design.train.sets[one.id].replace_unchecked(free_sun=wanted)
     if wanted:
-        if len(stages) >= 12:
-            raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
-        first = design.train.stages[one.first]
-        planet = first.members[0]
+        first = stages[0]
+        planet = first.gears[0]
         sun = planet.replace_unchecked(
             id="",
             name="sun",
@@ -236,26 +210,14 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             d_i=None,
             bending="one way",
         )
-        mesh = first.meshes[0].replace_unchecked(a_w=1.0)
-        stages.insert(
-            at,
-            Stage(
-                name=translate(tr("Sun – planet")),
-                members=(sun, planet.replace_unchecked(x=planet.x or 0.0)),
-                meshes=(mesh,),
-            ).plain(),
-        )
+        stages += (_stage(tr("Sun – planet"), sun, planet, first.mesh.replace_unchecked(id="", a_w=1.0)),)
     else:
-        del stages[at]
-    tree["train"]["stages"] = stages
-    for i, s in enumerate(tree["train"]["sets"]):
-        s["first"] += (1 if wanted else -1) * (s["first"] >= at)
-        if i == n:
-            s["free_sun"] = wanted
-            if one.sun_works:
-                # Without the sun the carrier is driven again.
-                s |= {"input": "carrier", "held": "ring", "output": "ring 2"}
-    return _whole(tree)
+        stages = stages[:2]
+        if one.sun_works:
+            # Without the sun the carrier is driven again.
+            of = of.replace_unchecked(input="carrier", held="ring", output="ring 2")
+    row[at] = Part(stages, of)
+    return with_row(design, row)
 
 
 def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = None) -> Design:
@@ -264,16 +226,12 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
 
     ``m_2`` is the transverse module of the second mesh of two rings, where it is to be another (mm).
     """
-    one = design.train.sets[n]
-    k = one.first
-    first = design.train.stages[k]
-    same = one_gear(one)
-    own = [place for place in ((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)) if place not in same]
-    counts = {
-        (s, i): -c if kind_of(design.train.stages[s].members[i]).inward else c
-        for (s, i), c in zip(own, z[: len(own)], strict=True)
-    }
-    counts |= {place: counts[of] for place, of in same.items() if of in counts and place[0] == k + 1}
+    one = design.train.placed[n]
+    stages = [design.train.stages[k] for k in one.stages]
+    first, second = stages[:2]
+    own = list(dict.fromkeys(path for stage in stages[:2] for path in stage.paths))
+    wheels = {path: (stage, gear) for stage in stages for path, gear in zip(stage.paths, stage.gears, strict=True)}
+    counts = dict(zip(own, z, strict=False))
     if one.free_sun:
         sun = z[1] - 2 * z[0]
         if sun < LEAST_SUN:
@@ -287,40 +245,29 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
                 ),
                 low=LEAST_SUN,
             )
-        counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
+        counts[stages[2].paths[0]] = sun
     changes: dict[str, Any] = {}
-    for (s, i), count in counts.items():
-        gear = design.train.stages[s].members[i]
-        base = f"train.stages.{s}.members.{i}."
-        changes |= {base + "z": count, base + "d_a": None}
+    for path, count in counts.items():
+        stage, gear = wheels[path]
+        changes |= {f"{path}.z": -count if kind_of(gear).inward else count, f"{path}.d_a": None}
         if gear.d_rim is not None:
-            now = _transverse(design, s)
-            new = m_2 if m_2 is not None and s == k + 1 else now
+            now = transverse_module(stage)
+            new = m_2 if m_2 is not None and stage.id == second.id else now
             # What stands over the reference circle stays.
-            changes[base + "d_rim"] = round(gear.d_rim + abs(count) * new - abs(gear.z) * now, 2)
+            changes[f"{path}.d_rim"] = round(gear.d_rim + count * new - abs(gear.z) * now, 2)
             if gear.tool == "pinion cutter":
-                changes[base + "z_0"] = min(gear.z_0, abs(count) // 2)
-    if m_2 is not None and abs(m_2 / _transverse(design, k + 1) - 1) > 1e-9:
-        beta = design.train.stages[k + 1].meshes[0].beta
-        changes |= {f"train.stages.{k + 1}.meshes.0.{s}": None for s in SIZES}
-        changes |= {
-            f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9),
-            f"train.sets.{n}.agree": "shift",
-        }
-    if first.kind_of_pair.inward and first.meshes[0].a_w is not None:
-        changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
+                changes[f"{path}.z_0"] = min(gear.z_0, count // 2)
+    if m_2 is not None and abs(m_2 / transverse_module(second) - 1) > 1e-9:
+        changes |= {f"{second.path}.{s}": None for s in SIZES}
+        changes |= {f"{second.path}.m_n": round(m_2 * cos(radians(second.mesh.beta)), 9), f"{one.path}.agree": "shift"}
+    if first.kind_of_pair.inward and first.mesh.a_w is not None:
+        changes[f"{first.path}.a_w"] = (z[1] - z[0]) * transverse_module(first) / 2
     return set_many(design, changes)
 
 
-def _transverse(design: Design, k: int) -> float:
-    """Transverse module of stage k; mm."""
-    return module_now(design, k) / cos(radians(design.train.stages[k].meshes[0].beta))
-
-
-def module_now(design: Design, k: int) -> float:
-    """Normal module of stage k, however its size is given; mm."""
-    stage = design.train.stages[k]
-    return module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z)
+def transverse_module(stage: Stage) -> float:
+    """Transverse module of a stage; mm."""
+    return normal_module(stage) / cos(radians(stage.mesh.beta))
 
 
 def take_offer(design: Design, n: int, offer: Offer) -> Design:
@@ -351,8 +298,8 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
 
 
 def _counts_now(design: Design, n: int) -> tuple[int, int, int]:
-    k = design.train.sets[n].first
-    (sun, planet), ring = design.train.stages[k].members, design.train.stages[k + 1].members[1]
+    k = design.train.placed[n].first
+    (sun, planet), ring = design.train.stages[k].gears, design.train.stages[k + 1].gears[1]
     return sun.z, planet.z, -ring.z
 
 
@@ -364,7 +311,7 @@ def nearest_counts(design: Design, n: int, changed: int, value: int, kept: int) 
 def planetary_set(design: Design, k: int) -> int | None:
     """Number of the planet set with plain planets that stage k belongs to."""
     n = set_number(design, k)
-    return n if n is not None and design.train.sets[n].arranged.plain_planets else None
+    return n if n is not None and design.train.placed[n].arranged.plain_planets else None
 
 
 def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
@@ -373,7 +320,7 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
     n = planetary_set(design, k)
     assert n is not None
     sun, planet, _ = _counts_now(design, n)
-    place = k - design.train.sets[n].first + i - 1
+    place = k - design.train.placed[n].first + i - 1
     if INTERNAL.counts(z) != (place == 2):
         raise OutOfRange(
             "z",
@@ -388,4 +335,4 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
 
 def set_number(design: Design, k: int) -> int | None:
     """Number of the set that stage k belongs to."""
-    return next((n for n, s in enumerate(design.train.sets) if k in s.stages), None)
+    return next((n for n, s in enumerate(design.train.placed) if k in s.stages), None)

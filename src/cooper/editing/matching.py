@@ -89,18 +89,17 @@ def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:
 
 def take_match(design: Design, stage: int, match: Match, z: int, d_a: float) -> Design:
     """The design with the driving gear as the measured one; its mate keeps its count, the centre distance follows."""
-    mesh = design.train.stages[stage].meshes[0]
-    base = f"train.stages.{stage}."
-    one = f"{base}members.{mesh.driver}."
-    changes: dict[str, object] = {f"{base}meshes.0.{n}": None for n in SIZES}
+    doc = design.train.stages[stage]
+    one, two = doc.paths
+    changes: dict[str, object] = {f"{doc.path}.{n}": None for n in SIZES}
     changes |= {
-        f"{base}meshes.0.m_n": match.m_n,
-        f"{base}meshes.0.alpha_n": round(degrees(match.alpha_n), 6),
-        f"{base}meshes.0.beta": round(degrees(match.beta), 4),
-        f"{base}meshes.0.a_w": None,
-        f"{one}z": z,
-        f"{one}x": round(match.x, 4),
-        f"{one}d_a": d_a,
-        f"{base}members.{mesh.driven}.x": design.train.stages[stage].members[mesh.driven].x or 0.0,
+        f"{doc.path}.m_n": match.m_n,
+        f"{doc.path}.alpha_n": round(degrees(match.alpha_n), 6),
+        f"{doc.path}.beta": round(degrees(match.beta), 4),
+        f"{doc.path}.a_w": None,
+        f"{one}.z": z,
+        f"{one}.x": round(match.x, 4),
+        f"{one}.d_a": d_a,
+        f"{two}.x": doc.gears[1].x or 0.0,
     }
     return set_many(design, changes)

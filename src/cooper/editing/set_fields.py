@@ -25,7 +25,7 @@ class Part(Struct, frozen=True):
 
 def set_parts(design: Design, n: int) -> list[Part]:
     """The parts of set n with the fields that are edited on its drawing; first the set itself."""
-    one = design.train.sets[n]
+    one = design.train.placed[n]
     fields = [bench_fields(design, k) for k in one.stages]
     size = "P_nd" if "P_nd" in fields[0] else "m_n"
     whole = [fields[0][size], fields[0]["beta"], fields[0]["a_w"]]
@@ -33,8 +33,8 @@ def set_parts(design: Design, n: int) -> list[Part]:
         whole.append(fields[1]["a_w"])
     else:
         whole += [
-            path_field("n_planets", "n_planets", None, f"train.sets.{n}.planets"),
-            optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, tr("follows")),
+            path_field("n_planets", "n_planets", None, f"{one.path}.planets"),
+            optional_field("K_gamma_set", "K_gamma", None, f"{one.path}.K_gamma", 0.05, tr("follows")),
         ]
     if not one.arranged.one_gear:
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])
@@ -46,11 +46,9 @@ def set_parts(design: Design, n: int) -> list[Part]:
     for name, (k, place) in [*one.arranged.parts, *free]:
         i = place + 1
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
-        gear = design.train.stages[one.first + k].members[i - 1]
-        if gear.d_rim is not None:
-            own.append(
-                path_field(f"d_rim{i}", "d_rim", i, f"train.stages.{one.first + k}.members.{i - 1}.d_rim", fine=1.0)
-            )
+        doc = design.train.stages[one.first + k]
+        if doc.gears[place].d_rim is not None:
+            own.append(path_field(f"d_rim{i}", "d_rim", i, f"{doc.paths[place]}.d_rim", fine=1.0))
         parts.append(Part(name, (one.first + k, i), tuple(replace(f, index=None, owner=name) for f in own)))
     return parts
 
@@ -76,15 +74,15 @@ ACROSS = ("d_a", "d_rim", "d_i", "d_bore", "d_s")
 def scaled(design: Design, n: int, factor: float) -> Design:
     """Set n with its modules, centre distances and diameters times a factor; widths and allowances stay."""
     changes: dict[str, float] = {}
-    for k in design.train.sets[n].stages:
-        stage, mesh = f"train.stages.{k}", design.train.stages[k].meshes[0]
+    for k in design.train.placed[n].stages:
+        doc = design.train.stages[k]
         for s in (*SIZES, "a_w"):
-            if (value := getattr(mesh, s)) is not None:
-                changes[f"{stage}.meshes.0.{s}"] = _plain(value / factor if s == "P_nd" else value * factor)
-        for i, gear in enumerate(design.train.stages[k].members):
+            if (value := getattr(doc.mesh, s)) is not None:
+                changes[f"{doc.path}.{s}"] = _plain(value / factor if s == "P_nd" else value * factor)
+        for path, gear in zip(doc.paths, doc.gears, strict=True):
             for s in ACROSS:
                 if value := getattr(gear, s):
-                    changes[f"{stage}.members.{i}.{s}"] = _plain(value * factor)
+                    changes[f"{path}.{s}"] = _plain(value * factor)
     return set_many(design, changes)
 
 

@@ -79,8 +79,7 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
                 "x_1", x_1, tr("no sharing of the shifts gives {words} while both gears can be made", words=words)
             )
         result = balanced
-    mesh = doc.meshes[0]
-    paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
+    paths = {i: f"{path}.x" for i, path in enumerate(doc.paths, 1)}
     values = {1: result, 2: total - result}
     # The one that is solved follows by itself.
     free = next((i for i in (1, 2) if f"x_{i}" in now.solved), None)

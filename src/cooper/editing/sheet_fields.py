@@ -28,8 +28,7 @@ from cooper.stock.materials import groups, is_plastic
 
 def member_path(design: Design, stage: int, i: int) -> str:
     """Path of gear i (1 drives, 2 is driven) of a stage."""
-    mesh = design.train.stages[stage].meshes[0]
-    return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}"
+    return design.train.stages[stage].paths[i - 1]
 
 
 def _placed(fields: list[Field], design: Design, stage: int) -> dict[str, Field]:
@@ -38,8 +37,8 @@ def _placed(fields: list[Field], design: Design, stage: int) -> dict[str, Field]
 
 def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     """The fields that stand on the drawing of a stage, by key."""
-    mesh = f"train.stages.{stage}.meshes.0"
-    size = "P_nd" if design.train.stages[stage].meshes[0].P_nd is not None else "m_n"
+    mesh = design.train.stages[stage].path
+    size = "P_nd" if design.train.stages[stage].mesh.P_nd is not None else "m_n"
     fields = [
         size_field(stage, size),
         path_field("alpha_n", "alpha_n", None, f"{mesh}.alpha_n", fine=0.5),
@@ -133,7 +132,7 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
 
 def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
-    mesh = f"train.stages.{stage}.meshes.0"
+    mesh = design.train.stages[stage].path
     rows = [
         ("A_as", 0.005),
         ("A_ai", 0.005),
@@ -172,7 +171,7 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, tr("of the table")))
     fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, tr("by class")))
     fields += [
-        optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, tr("of the train"))
+        optional_field(f"own_{s}", s, None, f"{design.train.stages[stage].path}.own.{s}", fine, tr("of the train"))
         for s, fine in own
     ]
     return _placed(fields, design, stage)

@@ -68,9 +68,8 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     kind = results.stages[stage].kind
     if not kind.shifts:
         raise OutOfRange("x_2", 0.0, tr("a {name} has no profile shift", name=kind.name))
-    mesh = design.train.stages[stage].meshes[0]
-    paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
-    plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
+    doc = design.train.stages[stage]
+    plain = set_many(design, {f"{path}.x": 0.0 for path in doc.paths} | {f"{doc.path}.a_w": None})
     defaults = at_stage(design.train, stage)[1]
     pair = pair_now(design.train, results, stage, plain.train.stages[stage])
     axis = np.linspace(LOW, HIGH, STEPS)

@@ -3,10 +3,15 @@ themselves."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import sqrt
 
-from cooper.document.models import Design, Stage, set_of
-from cooper.document.plain import plain_data, validated
+from cooper.document.change import changed
+from cooper.document.models import Design
+from cooper.document.plain import without_lost_formulas
+from cooper.document.row import Part, in_row, row_of
+from cooper.document.walk import Stage
+from cooper.editing.follow import follow
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
@@ -17,47 +22,45 @@ from cooper.results.solve_stage import module_of
 MOST = 12
 
 
-def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design:
-    """The design with other stages; ``places`` tells where each old one went, so that sets follow them."""
-    if not 1 <= len(stages) <= MOST:
-        raise OutOfRange("stages", len(stages), tr("a train has 1 to 12 stages"), low=1, high=MOST)
+def with_row(design: Design, parts: Sequence[Part]) -> Design:
+    """The design with other pairs and sets, one driving the next; raises `OutOfRange` where they are too many or
+    cannot be."""
+    count = sum(len(part.stages) for part in parts)
+    if not 1 <= count <= MOST:
+        raise OutOfRange("stages", count, tr("a train has 1 to 12 stages"), low=1, high=MOST)
+    row = in_row(parts)
+    follow(row["sets"], row["gears"], row["meshes"])
+    return without_lost_formulas(changed(design, {f"train.{name}": value for name, value in row.items()}))
 
-    tree = plain_data(design)
-    tree["train"]["stages"] = [s.plain() for s in stages]
-    # A set lives while both its stages do, side by side.
-    tree["train"]["sets"] = [
-        {**s.plain(), "first": places[s.first]}
-        for s in design.train.sets
-        if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
-    ]
-    return validated(tree)
+
+def part_at(design: Design, k: int) -> int:
+    """Number of the pair or set that stage k belongs to, in the row."""
+    return next(n for n, group in enumerate(design.train.walk.groups) if k in group)
 
 
 def _named(stage: Stage, design: Design) -> Stage:
     """The stage under a name that no other has."""
     names = {s.name for s in design.train.stages}
     number = next(n for n in range(1, 99) if f"Stage {n}" not in names)
-    return stage.replace_unchecked(name=translate(tr("Stage {number}", number=number)))
+    name = translate(tr("Stage {number}", number=number))
+    return Stage(stage.gears, stage.mesh.replace_unchecked(name=name))
 
 
 def add_stage(design: Design, k: int) -> Design:
     """A stage like stage k behind it, sized for the torque there; before it where stage k does not end in what
     turns."""
-    stages = list(design.train.stages)
-    old = stages[k]
+    row, at = row_of(design.train), part_at(design, k)
+    part = row[at]
+    # Behind a whole set, like its second mesh.
+    old = part.stages[0] if part.of is None else part.stages[1]
     turns = old.kind_of_pair.turns
     if not turns:
-        mesh = old.meshes[0]
-        wheel = old.members[mesh.driven].replace_unchecked(shape=EXTERNAL.shape, name=EXTERNAL.name)
-        members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
-        old = old.replace_unchecked(members=members)
-    at = k + 1 if turns else k
-    one = set_of(design.train, k)
-    if one is not None:
-        # Behind the whole set.
-        old, at, k = stages[one.first + 1], one.stages[-1] + 1, one.first + 1
-    stages.insert(at, _grown(old, _torque_ratio(design, k) if turns else 1.0, _named(old, design).name))
-    return _with(design, stages, {n: n + (n >= at) for n in range(len(design.train.stages))})
+        wheel = old.gears[1].replace_unchecked(shape=EXTERNAL.shape, name=EXTERNAL.name)
+        old = Stage((old.gears[0], wheel), old.mesh)
+    torque = _torque_ratio(design, design.train.walk.groups[at][len(part.stages) > 1]) if turns else 1.0
+    grown = _grown(old, torque, _named(old, design).name)
+    row.insert(at + turns, Part((grown,)))
+    return with_row(design, row)
 
 
 def _torque_ratio(design: Design, k: int) -> float:
@@ -70,8 +73,8 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
     cube root."""
     from cooper.stock.series import modules, neighbour
 
-    mesh = stage.meshes[0]
-    one, two = stage.members[mesh.driver], stage.members[mesh.driven]
+    mesh = stage.mesh
+    one, two = stage.gears
     m_n = module_of(mesh, one.z, two.z)
     wanted = m_n * max(torque, 1e-6) ** (1 / 3)
     series = modules()
@@ -82,7 +85,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
     )
     f = new / m_n
     members = []
-    for g in stage.members:
+    for g in stage.gears:
         changes: dict[str, object] = {
             "id": "",
             "b": round(g.b * f, 1),
@@ -106,20 +109,19 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         "l_sh": mesh.l_sh * f,
         "d_sh": mesh.d_sh * f,
     }
-    meshes = (mesh.replace_unchecked(**{**sizes, "s_sh": mesh.s_sh * f}),)
-    return stage.replace_unchecked(id="", name=name, members=tuple(members), meshes=meshes)
+    made = mesh.replace_unchecked(**{**sizes, "s_sh": mesh.s_sh * f}, id="", name=name)
+    return Stage((members[0], members[1]), made)
 
 
 def split_stage(design: Design, k: int) -> Design:
     """Two stages in place of stage k with about the square root of its ratio each, the pinion's count kept."""
-    stages = list(design.train.stages)
-    old = stages[k]
-    mesh = old.meshes[0]
-    one, two = old.members[mesh.driver], old.members[mesh.driven]
+    row, at = row_of(design.train), part_at(design, k)
+    old = design.train.stages[k]
+    mesh, (one, two) = old.mesh, old.gears
     kind = old.kind_of_pair
     if not kind.turns:
         raise OutOfRange("stage", k + 1, tr("a {name} is not split: add a stage before it", name=kind.name))
-    if set_of(design.train, k) is not None:
+    if old.within is not None:
         raise OutOfRange(
             "stage", k + 1, tr("a mesh of a set is not split: take the set apart first, or add a stage behind it")
         )
@@ -128,22 +130,20 @@ def split_stage(design: Design, k: int) -> Design:
     if not kind.splits or count < 4 or u < 1.2:
         raise OutOfRange("ratio", u, tr("only an external pair that gears down can be split"), low=1.2)
     wheel = two.replace_unchecked(z=count, d_a=None, x=two.x if two.x is not None else 0.0)
-    members = tuple(wheel if n == mesh.driven else g.replace_unchecked(x=g.x or 0.0) for n, g in enumerate(old.members))
     free = mesh.replace_unchecked(a_w=None)
     if mesh.d_2 is not None:
         free = free.replace_unchecked(d_2=None, m_n=module_of(mesh, one.z, two.z))
-    first = old.replace_unchecked(members=members, meshes=(free,))
-    stages[k : k + 1] = [first, _grown(first, count / one.z, _named(first, design).name)]
-    return _with(design, stages, {n: n + (n > k) for n in range(len(design.train.stages))})
+    first = Stage((one.replace_unchecked(x=one.x or 0.0), wheel), free)
+    row[at : at + 1] = [Part((first,)), Part((_grown(first, count / one.z, _named(first, design).name),))]
+    return with_row(design, row)
 
 
 def remove_stage(design: Design, k: int) -> Design:
-    """The train without stage k; the last one stays."""
+    """The train without stage k, or the set that it belongs to; the last one stays."""
+    row, at = row_of(design.train), part_at(design, k)
     if len(design.train.stages) == 1:
         raise OutOfRange("stages", 0, tr("a train keeps at least one stage"), low=1, high=MOST)
-    one = set_of(design.train, k)
-    gone = {k} if one is None else set(one.stages)
-    if len(gone) == len(design.train.stages):
+    if len(row) == 1:
         raise OutOfRange(
             "stages",
             0,
@@ -151,8 +151,7 @@ def remove_stage(design: Design, k: int) -> Design:
             low=1,
             high=MOST,
         )
-    left = [n for n in range(len(design.train.stages)) if n not in gone]
-    return _with(design, [design.train.stages[n] for n in left], {n: to for to, n in enumerate(left)})
+    return with_row(design, [*row[:at], *row[at + 1 :]])
 
 
 def move_stage(design: Design, k: int, step: int) -> Design:
@@ -160,11 +159,10 @@ def move_stage(design: Design, k: int, step: int) -> Design:
     to = k + step
     if not 0 <= to < len(design.train.stages):
         raise OutOfRange("stage", k + 1, tr("it stands at that end of the train already"))
-    if any(set_of(design.train, n) is not None for n in (k, to)):
+    row, at, other = row_of(design.train), part_at(design, k), part_at(design, to)
+    if any(row[n].of is not None for n in (at, other)):
         raise OutOfRange(
             "stage", k + 1, tr("the meshes of a set stand together: other stages are added or taken away around it")
         )
-    stages = list(design.train.stages)
-    stages[k], stages[to] = stages[to], stages[k]
-    places = {n: n for n in range(len(stages))} | {k: to, to: k}
-    return _with(design, stages, places)
+    row[at], row[other] = row[other], row[at]
+    return with_row(design, row)

@@ -26,7 +26,7 @@ def usual_at(design: Design, path: str) -> Any:
     """The usual value at a path of the document: the default of its field, or the stock's value for its material.
 
     >>> from cooper.demo import demo
-    >>> usual_at(demo(), "train.defaults.S_Fmin"), usual_at(demo(), "train.stages.0.members.0.z") is NONE_USUAL
+    >>> usual_at(demo(), "train.defaults.S_Fmin"), usual_at(demo(), "train.gears.gear1.z") is NONE_USUAL
     (1.4, True)
     """
     parent, _, name = path.rpartition(".")
@@ -48,7 +48,7 @@ def has_usual(design: Design, path: str) -> bool:
     """Whether some value is usual at a path."""
     try:
         return usual_at(design, path) is not NONE_USUAL
-    except (AttributeError, IndexError):
+    except (AttributeError, LookupError):
         return False
 
 
@@ -63,7 +63,7 @@ def is_usual(design: Design, path: str) -> bool:
     try:
         usual = usual_at(design, path)
         return usual is not NONE_USUAL and bool(now_at(design, path) == usual)
-    except (AttributeError, IndexError):
+    except (AttributeError, LookupError):
         return True
 
 

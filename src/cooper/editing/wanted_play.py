@@ -35,18 +35,17 @@ def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) 
     """The design whose least backlash (mm; a key of `SYMBOLS`) is the wanted one, by a way of `WAYS`; tolerances
     keep their width."""
     doc = design.train.stages[stage]
-    mesh = doc.meshes[0]
-    places = {1: mesh.driver, 2: mesh.driven}
+    mesh = doc.mesh
     gears = {"both": (1, 2), "1": (1,), "2": (2,)}.get(way, ())
 
     def moved(by: float) -> Design:
         changes: dict[str, object] = {}
         for i in gears:
-            g, base = doc.members[places[i]], f"train.stages.{stage}.members.{places[i]}"
+            g, base = doc.gears[i - 1], doc.paths[i - 1]
             changes |= {f"{base}.E_sns": round(g.E_sns - by, 4), f"{base}.E_sni": round(g.E_sni - by, 4)}
         if not gears:
             sign = -1 if doc.kind_of_pair.inward else 1
-            base = f"train.stages.{stage}.meshes.0"
+            base = doc.path
             changes = {f"{base}.A_as": round(mesh.A_as + sign * by, 4), f"{base}.A_ai": round(mesh.A_ai + sign * by, 4)}
         return set_many(design, changes)
 
@@ -101,5 +100,4 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
         result = service_play(pair, n.mesh, n.gears)
-    mesh = doc.meshes[0]
-    return Spread(result, (doc.members[mesh.driver].name, doc.members[mesh.driven].name))
+    return Spread(result, (doc.gears[0].name, doc.gears[1].name))

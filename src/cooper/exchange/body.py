@@ -146,7 +146,7 @@ class Body(Struct, frozen=True, dict=True):
 def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Body]:
     """Both gears of a stage with driving flanks in contact; the driving gear at the origin, the mesh on +x."""
     doc = design.train.stages[stage]
-    mesh = doc.meshes[0]
+    mesh = doc.mesh
     kind = results.kind
     if mesh.double_helix and mesh.b_gap > 0 and not kind.grooves:
         raise OutOfRange(
@@ -172,7 +172,7 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
         )
         for n, (gear, section, x, phase, sense) in enumerate(
             zip(
-                (doc.members[mesh.driver], doc.members[mesh.driven]),
+                doc.gears,
                 results.sections,
                 (0.0, results.wheel_x),
                 results.motions(0.0, 1.0),

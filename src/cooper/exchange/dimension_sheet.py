@@ -74,8 +74,8 @@ def dimension_rows(design: Design, stage: int, results: StageResults, i: int, D_
 
 
 def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float | None) -> Iterator[Row]:
-    mesh_doc = design.train.stages[stage].meshes[0]
-    gear = design.train.stages[stage].members[(mesh_doc.driver, mesh_doc.driven)[i - 1]]
+    mesh_doc = design.train.stages[stage].mesh
+    gear = design.train.stages[stage].gears[i - 1]
     g, m, t = results.gears[i - 1], results.mesh, results.teeth[i - 1]
 
     def of(group: str, *symbols: str) -> Iterator[Row]:

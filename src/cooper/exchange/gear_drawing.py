@@ -82,8 +82,7 @@ class GearSheet:
         self.design, self.results, self.k, self.i, self.system = design, results, k, i, system
         self.stage = results.stages[k]
         doc = design.train.stages[k]
-        mesh = doc.meshes[0]
-        self.gear = doc.members[(mesh.driver, mesh.driven)[i - 1]]
+        self.gear = doc.gears[i - 1]
         self.c = self.gear.drawing
         self.values = self.stage.gears[i - 1]
         self.turns = self.stage.kinds[i - 1].turns

@@ -227,15 +227,14 @@ def _bored(body: Body, result: tuple[int, Joint] | None, turns: Sequence[float],
 
 
 def _keys(design: Design, stage: int) -> set[str]:
-    return {g.id for g in design.train.stages[stage].members} | {
-        tr("carrier of {id}", id=g.id) for g in design.train.stages[stage].members
+    return {g.id for g in design.train.stages[stage].gears} | {
+        tr("carrier of {id}", id=g.id) for g in design.train.stages[stage].gears
     }
 
 
 def _joint_of(design: Design, stage: int, i: int, m: MachineResult) -> tuple[int, Joint] | None:
     """The number of the shaft that a gear sits on, and its joint."""
-    mesh = design.train.stages[stage].meshes[0]
-    key = design.train.stages[stage].members[(mesh.driver, mesh.driven)[i]].id
+    key = design.train.stages[stage].gears[i].id
     for k, s in enumerate(m.shafts):
         for joint in s.made.joints:
             if joint.gear == key:
@@ -276,8 +275,7 @@ def _turned(
     now = 0.0
     for k, stage in enumerate(results.stages):
         one = results.set_of(k)
-        mesh = design.train.stages[k].meshes[0]
-        ids = [design.train.stages[k].members[n].id for n in (mesh.driver, mesh.driven)]
+        ids = [gear.id for gear in design.train.stages[k].gears]
         delta[k] = now
         if one is not None and one.arranged.around:
             continue
@@ -289,8 +287,7 @@ def _turned(
         if ids[1] in shaft_of:
             extra[shaft_of[ids[1]]] = now
     for (k, i), _g in gears.items():
-        mesh = design.train.stages[k].meshes[0]
-        key = design.train.stages[k].members[(mesh.driver, mesh.driven)[i]].id
+        key = design.train.stages[k].gears[i].id
         for g in (p for p in at.gears if (p.stage, p.i) == (k, i)):
             shaft = shaft_of.get(key)
             one = results.set_of(k)
@@ -319,8 +316,7 @@ def machine_bodies(
     angles = list(extra)
     groups: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
     for g, place in placed:
-        mesh = design.train.stages[g.stage].meshes[0]
-        key = design.train.stages[g.stage].members[(mesh.driver, mesh.driven)[g.i]].id
+        key = design.train.stages[g.stage].gears[g.i].id
         if key in shaft_of:
             angles[shaft_of[key]] = extra[shaft_of[key]] + g.angle - at_rest[g.stage, g.i, g.planet]
         if (g.stage, g.i) not in groups:
@@ -370,8 +366,8 @@ def shaft_facets(made: MadeShaft) -> list[tuple[Any, Any]]:
 
 def _axis_of_set(m: MachineResult, design: Design, k: int) -> tuple[float, float]:
     """The axis about which the set of a stage turns."""
-    mine = {g.id for s in design.train.stages[max(k - 2, 0) : k + 3] for g in s.members} & {
-        g.id for g in design.train.stages[k].members
+    mine = {g.id for s in design.train.stages[max(k - 2, 0) : k + 3] for g in s.gears} & {
+        g.id for g in design.train.stages[k].gears
     }
     names = mine | {tr("carrier of {key}", key=key) for key in mine}
     return next(m.shafts[b.shaft].axis for b in m.bodies if b.key in names)

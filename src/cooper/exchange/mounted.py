@@ -9,7 +9,6 @@ from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.machine_parts import machine_bodies
 from cooper.kinds.section import WheelSection
-from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Results
 
 
@@ -23,7 +22,7 @@ def mounted(design: Design, results: Results, stage: int) -> tuple[Body, Body]:
     joints = {j.gear: j for s in m.shafts for j in s.made.joints}
     seated = {(k, body.name): body for body, _places, k in machine_bodies(design, results, m, openings=True)[0]}
     result = []
-    for body, gear in zip((one, two), members_of_mesh(design.train.stages[stage]), strict=True):
+    for body, gear in zip((one, two), design.train.stages[stage].gears, strict=True):
         joint, seat = joints.get(gear.id), seated.get((stage, body.name))
         if joint is None or seat is None or not isinstance(body.section, WheelSection) or body.section.inward:
             result.append(body)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from cooper.document.models import Design
 from cooper.exchange.report_figures import Close, mesh_svg, train_svg
 from cooper.kinds.known import kind_of
-from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check, Results
 
 NAMED = {
@@ -26,7 +25,7 @@ def place_svg(design: Design, results: Results, check: Check) -> str:
         return train_svg(design, results)
     stage = results.stages[check.stage]
     half = CLOSE.get(check.symbol)
-    members = members_of_mesh(design.train.stages[check.stage])
+    members = design.train.stages[check.stage].gears
     if half is None or not all(kind_of(g).turns for g in members):
         return mesh_svg(design, results, check.stage, clip=False)
     own = check.index or 1

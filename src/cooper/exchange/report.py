@@ -154,8 +154,8 @@ def _duty(design: Design, results: Results, system: str, whole: bool) -> Iterato
 def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -> Iterator[Piece]:
     """All of one stage."""
     train, stage, values = design.train, design.train.stages[k], results.stages[k]
-    mesh = stage.meshes[0]
-    members = (stage.members[mesh.driver], stage.members[mesh.driven])
+    mesh = stage.mesh
+    members = stage.gears
     yield Heading(stage.name, fresh=True)
     yield Picture(
         "mesh",

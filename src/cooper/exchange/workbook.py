@@ -209,6 +209,10 @@ def entered(value: Model, path: str = "") -> Iterator[tuple[str, Any, str, str]]
             for n, part in enumerate(one):
                 if isinstance(part, Model):
                     yield from entered(part, f"{place}.{n}")
+        elif isinstance(one, dict):
+            for key, part in one.items():
+                if isinstance(part, Model):
+                    yield from entered(part, f"{place}.{key}")
         elif isinstance(one, bool | int | float | str) or one is None:
             extra = rule.extra_json_schema or {}
             yield place, one, str(extra.get("unit", "")), term(rule.description or "")

@@ -19,7 +19,8 @@ class Arrangement(Struct, frozen=True, kw_only=True):
 
     ``same`` are the places whose gear is that of another place, ``inward`` whose teeth must point inward (True) or
     outward, ``parts`` the gears as they are listed. ``around`` tells whether planets go about an axis on a carrier,
-    ``circulates`` whether more power can run within than comes in, so that torques are found with the losses, and
+    ``follows`` is the place in each further mesh whose shift follows, so that all centre distances agree,
+    ``circulates`` tells whether more power can run within than comes in, so that torques are found with the losses, and
     ``across`` which way the planet is pushed in each mesh.
     """
 
@@ -34,6 +35,7 @@ class Arrangement(Struct, frozen=True, kw_only=True):
     parts: tuple[tuple[str, Place], ...]
     between: str = "planet"
     around: bool = True
+    follows: tuple[int, ...] = (1, 0)
     circulates: bool = False
     sun_between: bool = False
     across: tuple[int, ...] = (1, 1)

@@ -50,8 +50,7 @@ def blank_of(design: Design, results: Results, k: int, i: int) -> Blank:
     stage = results.stages[k]
     g, kind = stage.gears[i], stage.kinds[i]
     doc = design.train.stages[k]
-    mesh = doc.meshes[0]
-    gear = doc.members[(mesh.driver, mesh.driven)[i]]
+    gear = doc.gears[i]
     d_a, d_f, b = float(g.d_a), float(g.d_fE), float(g.b)
     if kind.inward:
         return Blank(d_a, d_f, b, 0.0, outside=float(kind.outside(g)))

@@ -100,15 +100,12 @@ def _kind(path: str) -> str | None:
 
 def _inputs(first: Design, second: Design) -> Iterator[Line]:
     one, two = (dict(_leaves(d.plain(without={"survey"}))) for d in (first, second))
+    places = _places(first) | _places(second)
     for path in dict.fromkeys([*one, *two]):
         a, b = one.get(path), two.get(path)
-        if a != b:
-            name = (
-                path.removeprefix("train.")
-                .replace("stages.", "stage ")
-                .replace(".members.", tr(", gear "))
-                .replace(".meshes.1", "")
-            )
+        if a != b and not path.endswith(".id"):
+            at = ".".join(path.split(".")[:3])
+            name = path.removeprefix("train.") if at not in places else places[at] + path[len(at) :]
             numbers = all(v is None or (isinstance(v, int | float) and not isinstance(v, bool)) for v in (a, b))
             shown = (
                 v
@@ -121,6 +118,16 @@ def _inputs(first: Design, second: Design) -> Iterator[Line]:
                 for v in (a, b)
             )
             yield Line(tr("Inputs that differ"), name.replace(".", ", "), _kind(path) if numbers else None, *shown)
+
+
+def _places(design: Design) -> dict[str, str]:
+    """Paths of meshes and gears, and where they stand in words."""
+    result: dict[str, str] = {}
+    for k, stage in enumerate(design.train.stages, 1):
+        result[stage.path] = tr("stage {k}", k=k)
+        for i, path in enumerate(stage.paths, 1):
+            result.setdefault(path, tr("stage {k}, gear {i}", k=k, i=i))
+    return result
 
 
 def _checks(first: Results, second: Results) -> Iterator[Line]:

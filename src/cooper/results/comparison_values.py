@@ -12,7 +12,7 @@ from cooper.document.quantities import QUANTITIES
 from cooper.errors import OutOfRange
 from cooper.results.other_methods import add_agma
 from cooper.results.pair_numbers import PairNumbers, add_lewis
-from cooper.results.present import in_document_units, members_of_mesh
+from cooper.results.present import in_document_units
 from cooper.results.result_tree import StageResults
 
 AGMA = frozenset(s for s, q in QUANTITIES.items() if "AGMA" in q.source)
@@ -41,7 +41,7 @@ class ComparisonValues:
         if self.agma:
             # Where it refuses Lewis stands alone.
             with suppress(OutOfRange):
-                add_agma(n.pair, n, members_of_mesh(self.stage), self.stage.meshes[0], self.defaults)
+                add_agma(n.pair, n, self.stage.gears, self.stage.mesh, self.defaults)
         one, two = self.kinds
         has: tuple[Callable[[str], bool], ...] = (two.has_in_mesh, one.has, two.has)
         return tuple(

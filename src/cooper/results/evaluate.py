@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from cooper.document.models import Design, Train, at_stage, set_of
+from cooper.document.models import Design, Train, at_stage
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
@@ -24,7 +24,7 @@ from cooper.results.notes import stage_notes, train_notes
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
 from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
-from cooper.results.present import members_of_mesh, stage_results
+from cooper.results.present import stage_results
 from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
 from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults
@@ -103,7 +103,7 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
     found = _Found(TrainValues(P_in=flow.P, T_in=flow.T, n_in=from_core(flow.omega, "speed")))
     beside = lost_beside(train)
     for k in range(len(train.stages)):
-        one = set_of(train, k)
+        one = train.stages[k].within
         result = _mesh(train, k, flow.at(k), beside[k], found, scope)
         if one is None:
             _behind_stage(result, flow, found)
@@ -148,8 +148,8 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     """One mesh under its load: refused or rated, presented, checked and noted."""
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
-    one = set_of(train, k)
-    members = members_of_mesh(stage)
+    one = train.stages[k].within
+    members = stage.gears
     key = (
         stage,
         duty,
@@ -222,7 +222,7 @@ def _behind_stage(s: StageResults, flow: Flow, result: _Found) -> None:
 
 def _behind_set(train: Train, k: int, flow: Flow, found: _Found) -> None:
     """The results of a set whose last mesh is that of stage k, and what it leaves."""
-    one = set_of(train, k)
+    one = train.stages[k].within
     assert one is not None
     members, pairs = members_of_set(one, train), tuple(found.stages[one.first :])
     result, loaded = set_results(one, members, pairs, flow.T, flow.omega)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 
-from cooper.document.models import Train, set_of
+from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.face_load import SLICES, FaceLoad, Give, face_load, give_of
@@ -17,7 +17,7 @@ BY_SHAFTS = "shafts"
 
 def asks_shafts(train: Train) -> bool:
     """Whether any mesh takes its face load factor from the shafts."""
-    return any(s.meshes[0].K_Hbeta_method == BY_SHAFTS for s in train.stages)
+    return any(s.mesh.K_Hbeta_method == BY_SHAFTS for s in train.stages)
 
 
 def entered_for_now(train: Train) -> Train:
@@ -33,7 +33,7 @@ def with_factors(train: Train, results: Results) -> tuple[Train, dict[int, FaceL
     faces = {
         k: face_of_mesh(train, results, machine, k)
         for k, s in enumerate(train.stages)
-        if s.meshes[0].K_Hbeta_method == BY_SHAFTS
+        if s.mesh.K_Hbeta_method == BY_SHAFTS
     }
     result = _with_factors(train, {k: round(f.K_Hbeta, 6) for k, f in faces.items()})
     # Forces and sizes do not change with the factor, nor does the machine.
@@ -42,23 +42,20 @@ def with_factors(train: Train, results: Results) -> tuple[Train, dict[int, FaceL
 
 
 def _with_factors(train: Train, factors: dict[int, float]) -> Train:
-    stages = []
+    meshes = dict(train.meshes)
     for k, s in enumerate(train.stages):
-        mesh = s.meshes[0]
-        if mesh.K_Hbeta_method == BY_SHAFTS:
-            K = min(factors.get(k, mesh.K_Hbeta), 10.0)
-            mesh = mesh.replace_unchecked(K_Hbeta_method="entered", K_Hbeta=K)
-            s = s.replace_unchecked(meshes=(mesh,))
-        stages.append(s)
-    return train.replace_unchecked(stages=tuple(stages))
+        if s.mesh.K_Hbeta_method == BY_SHAFTS:
+            K = min(factors.get(k, s.mesh.K_Hbeta), 10.0)
+            meshes[s.id] = s.mesh.replace_unchecked(K_Hbeta_method="entered", K_Hbeta=K)
+    return train.replace_unchecked(meshes=meshes)
 
 
 def face_of_mesh(train: Train, results: Results, machine: MachineResult, k: int) -> FaceLoad:
     """The load along the face of the mesh of stage k; raises `OutOfRange` for a mesh on planets, whose shafts no
     force is left on."""
-    one = set_of(train, k)
+    one = train.stages[k].within
     stage, result = train.stages[k], results.stages[k]
-    mesh = stage.meshes[0]
+    mesh = stage.mesh
     if (one is not None and one.arranged.around) or not result.kind.turns:
         what = (
             tr("the mesh of {name} works on planets", name=stage.name) if one is not None else tr("a rack has no shaft")
@@ -68,7 +65,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineResult, k: int)
             BY_SHAFTS,
             tr("{what}; its face load factor is entered, or found by method C or from f_sh", what=what),
         )
-    keys = [stage.members[m].id for m in (mesh.driver, mesh.driven)]
+    keys = [g.id for g in stage.gears]
     shafts = [_of_gear(machine, key) for key in keys]
     case = 0 if train.duty.direction == "counter-clockwise" else 1
     b = float(result.mesh.b_H)
@@ -124,7 +121,7 @@ def _of_gear(machine: MachineResult, key: str) -> ShaftResult:
 def named_by_shafts(results: Results, train: Train) -> Results:
     """The results with the method named where K_Hbeta came from the shafts."""
     stages = tuple(
-        replace(s, methods={**s.methods, "K_Hbeta": BY_SHAFTS}) if doc.meshes[0].K_Hbeta_method == BY_SHAFTS else s
+        replace(s, methods={**s.methods, "K_Hbeta": BY_SHAFTS}) if doc.mesh.K_Hbeta_method == BY_SHAFTS else s
         for s, doc in zip(results.stages, train.stages, strict=True)
     )
     return replace(results, stages=stages)

@@ -62,8 +62,7 @@ PLAIN = Flanks()
 def with_forms(stage: Stage, s: StageResults) -> StageResults:
     """The results whose teeth are drawn and made with the profile forms of the document; the same where there are
     none."""
-    mesh = stage.meshes[0]
-    gears = stage.members[mesh.driver], stage.members[mesh.driven]
+    gears = stage.gears
     if all(f == PLAIN for g in gears for f in g.each_flanks):
         return s
     teeth = []

@@ -97,11 +97,11 @@ def lifted(s: StageResults, C_beta: float) -> float:
 def refuse_forms(stage: Stage, numbers: PairNumbers) -> None:
     """Refuse reliefs that are longer than the flank's contact, deeper than the tip allows, or that overlap along the
     face."""
-    mesh = stage.meshes[0]
+    mesh = stage.mesh
     g_alpha = float(numbers.mesh.g_alpha)
     b = float(min(numbers.gears[0].b_F, numbers.gears[1].b_F)) / (2 if mesh.double_helix else 1)
-    for i, place in enumerate((mesh.driver, mesh.driven), 1):
-        for _side, end, f in named_forms(stage.members[place]):
+    for i, gear in enumerate(stage.gears, 1):
+        for _side, end, f in named_forms(gear):
             _refuse(f, i, end, numbers, g_alpha, b)
 
 

@@ -97,12 +97,12 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool 
     that bear; raises `OutOfRange` where no load is on it."""
     left = bears_left(train, results, k) if left is None else left
     s, doc = results.stages[k], train.stages[k]
-    mesh, m = doc.meshes[0], s.mesh
+    mesh, m = doc.mesh, s.mesh
     if not float(m.F_bt) > 0:
         raise OutOfRange(
             "T_mesh", float(m.get("T_mesh", 0.0)), tr("no torque is on this mesh: an unloaded tooth has no stress")
         )
-    gears = doc.members[mesh.driver], doc.members[mesh.driven]
+    gears = doc.gears
     A, E, T2 = float(m.g_A), float(m.g_E), s.T2
     reach = reach_of(s, 0), reach_of(s, 1)
     bodies = []

@@ -23,7 +23,7 @@ def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinResult, 
 def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinResult:
     data = train.machine or Machine()
     of = one.arranged
-    planet = train.stages[one.first].members[of.planet]
+    planet = train.stages[one.first].gears[of.planet]
     first = results.stages[one.first]
     members = [results.stages[k] for k in one.stages]
     gears = [s.gears[of.at(n)] for n, s in enumerate(members)]
@@ -41,7 +41,7 @@ def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinRe
         along = -F_r if s.kind.inward else F_r
         at = offset if of.stands_in(n) == 1 else -offset
         # The thrust on the working circle tilts the planet: that of a sun inwards of the pin, of a ring outwards of it.
-        F_a = 0.0 if train.stages[one.first + n].meshes[0].double_helix else F_t * tan(radians(float(s.mesh.beta)))
+        F_a = 0.0 if train.stages[one.first + n].mesh.double_helix else F_t * tan(radians(float(s.mesh.beta)))
         arm = abs(float(gears[n].d_w)) / 2
         loads.append(PinLoad(at=at, b=float(gears[n].b), across=of.across[n] * F_t, along=along, tilt=F_a * arm))
     if of.circulates:

@@ -8,12 +8,11 @@ import numpy as np
 from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
-from cooper.document.models import Train, set_of
+from cooper.document.models import Train
 from cooper.i18n.text import tr
 from cooper.machine.lay_out import Body
 from cooper.machine.shaft_model import Contact, HubSeat
 from cooper.results.result_tree import Results, StageResults
-from cooper.results.train_losses import groups_of
 from cooper.stock.hub_yield import hub_yield
 from cooper.stock.materials import material_numbers
 
@@ -72,7 +71,7 @@ def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[f
     result: list[float] = []
     for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
         level = 0.0
-        if k and set_of(train, k) is None and set_of(train, k - 1) is None and s.kind.turns:
+        if k and train.stages[k].within is None and train.stages[k - 1].within is None and s.kind.turns:
             before = results.stages[k - 1]
             same = abs(float(s.mesh.a_w) - float(before.mesh.a_w)) <= 1e-6 * float(s.mesh.a_w)
             folds = k > 1 and abs((result[k - 1] - result[k - 2]) % 360 - 180) < 1e-9
@@ -87,8 +86,8 @@ def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: di
     both directions of rotation."""
     plan = Plan(m_n=max(s.mesh.m_n for s in results.stages))
     at = _Walk(train, results, angles, plan)
-    for group in groups_of(train):
-        one = set_of(train, group[0])
+    for group in train.walk.groups:
+        one = train.stages[group[0]].within
         if one is None:
             at.pair(group[0])
         elif not one.arranged.around:
@@ -157,8 +156,7 @@ class _Walk:
         """Gear i (0 drives, 1 is driven) of stage k onto a shaft, its face about ``middle`` in its plane; ``hub`` is
         where a ring's stands, from where to what width."""
         stage, result = self.train.stages[k], self.results.stages[k]
-        mesh = stage.meshes[0]
-        doc = stage.members[(mesh.driver, mesh.driven)[i]]
+        doc = stage.gears[i]
         g, kind = result.gears[i], result.kinds[i]
         b = self.wide(k, i)
         start, length = hub or (middle - b / 2, b)
@@ -196,7 +194,7 @@ class _Walk:
 
     def wide(self, k: int, i: int) -> float:
         """Width of a gear with the gap of a double helix."""
-        mesh = self.train.stages[k].meshes[0]
+        mesh = self.train.stages[k].mesh
         return float(self.results.stages[k].gears[i].b) + (mesh.b_gap if mesh.double_helix else 0.0)
 
     # -- groups
@@ -209,7 +207,7 @@ class _Walk:
         self, k: int, one: PlannedShaft, two: PlannedShaft | None, plane: int, middle: float, keys: tuple[str, str]
     ) -> None:
         """The forces of a mesh on both gears. The line of centres points from the driving axis to the pitch point."""
-        s, doc = self.results.stages[k], self.train.stages[k].meshes[0]
+        s, doc = self.results.stages[k], self.train.stages[k].mesh
         to = self.direction(k)
         e = np.array(to) * (-1 if s.kind.inward else 1)
         T = float(s.power.T_mesh)
@@ -231,8 +229,7 @@ class _Walk:
 
     def pair(self, k: int) -> None:
         s, stage = self.results.stages[k], self.train.stages[k]
-        mesh = stage.meshes[0]
-        ids = (stage.members[mesh.driver].id, stage.members[mesh.driven].id)
+        ids = (stage.gears[0].id, stage.gears[1].id)
         one = self.incoming(ids[0], k)
         turns = s.kind.turns
         wide = max(self.wide(k, 0), self.wide(k, 1)) if turns else self.wide(k, 0)
@@ -259,7 +256,7 @@ class _Walk:
 
     def idler(self, group: tuple[int, ...]) -> None:
         k, last = group
-        ids = [g.id for g in (*self.train.stages[k].members, self.train.stages[last].members[1])]
+        ids = [g.id for g in (*self.train.stages[k].gears, self.train.stages[last].gears[1])]
         one = self.incoming(ids[0], k)
         wide = max(self.wide(k, 0), self.wide(k, 1), self.wide(last, 1))
         s, t = self.results.stages[k], self.results.stages[last]
@@ -288,7 +285,7 @@ class _Walk:
         all around, so that only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
         one = next(s for s in self.results.sets if s.first == group[0])
         planet_at = one.arranged.planet
-        planet, first_mesh = self.train.stages[group[0]].members[planet_at], self.results.stages[group[0]]
+        planet, first_mesh = self.train.stages[group[0]].gears[planet_at], self.results.stages[group[0]]
         meshes = [k for n, k in enumerate(group) if one.arranged.stands_in(n) == n]
         wide = [max(self.wide(k, 0), self.wide(k, 1)) for k in meshes]
         teeth = sum(wide)
@@ -300,7 +297,7 @@ class _Walk:
         where = {role: (group[n], i) for role, (n, i) in one.arranged.where.items() if n < len(group)}
         carrier = tr("carrier of {id}", id=planet.id)
         keys = {"carrier": carrier} | {
-            role: self.train.stages[k].members[i].id for role, (k, i) in where.items() if role in one.speeds
+            role: self.train.stages[k].gears[i].id for role, (k, i) in where.items() if role in one.speeds
         }
 
         def middle(k: int) -> float:
@@ -346,7 +343,7 @@ class _Walk:
             k, i = where[one.held]
             result = self.results.stages[k]
             g, kind = result.gears[i], result.kinds[i]
-            held = self.train.stages[k].members[i]
+            held = self.train.stages[k].gears[i]
             r_in = float(g.d_a) / 2 if kind.inward else 0.0
             self.body(
                 held.id, held.name, last, plane, middle(k) - g.b / 2, float(g.b), float(kind.outside(g)) / 2, r_in

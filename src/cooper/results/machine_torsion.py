@@ -16,7 +16,6 @@ from cooper.machine.shaft_section import shaft_mass
 from cooper.machine.torsion import TorsionModel, natural_frequencies, ring_inertia, torsion_stiffness
 from cooper.results.machine_result import ShaftResult, Torsion
 from cooper.results.result_tree import Results, StageResults
-from cooper.results.train_losses import groups_of
 
 Row = dict[int, float]
 
@@ -98,7 +97,7 @@ def torsion_of(
     m = _Model()
     for s in shafts:
         m.shaft(s.made, given.get(s.key, ShaftData()))
-    for group in groups_of(train):
+    for group in train.walk.groups:
         _group(m, train, results, group)
     if not m.springs:
         return None
@@ -114,8 +113,7 @@ def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) ->
     """The meshes of a pair, an idler or a set."""
 
     def key(k: int, i: int) -> str:
-        mesh = train.stages[k].meshes[0]
-        return train.stages[k].members[(mesh.driver, mesh.driven)[i]].id
+        return train.stages[k].gears[i].id
 
     one = results.set_of(group[0])
     if one is None or not one.arranged.around:

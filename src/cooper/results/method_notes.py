@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
-from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
+from cooper.document.models import GearSet, Stage, Train, at_stage
 from cooper.i18n.text import capital, join, term, tr
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
@@ -33,9 +33,8 @@ def method_notes(train: Train, k: int, s: StageResults, add_note: AddNote) -> No
     own = stage.own.stated
     if own:
         add_note("stage_states_own", own=join(", ", own))
-    mesh = stage.meshes[0]
-    members = (stage.members[mesh.driver], stage.members[mesh.driven])
-    _root_load(stage, set_of(train, k), members, s, add_note)
+    members = stage.gears
+    _root_load(stage, train.stages[k].within, members, s, add_note)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         _material(defaults, gear, g, gear_word(s, i), at_field(add_note, f"more_{i}"))
         rough = members[2 - i].Rz_H
@@ -92,7 +91,7 @@ def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, add_note:
 def _root_load(
     stage: Stage, one: GearSet | None, members: tuple[Gear, Gear], s: StageResults, add_note: AddNote
 ) -> None:
-    chosen = stage.meshes[0].load_at
+    chosen = stage.mesh.load_at
     m = s.mesh
     tips = [gear_word(s, i) for i, g in enumerate(s.gears, 1) if g.at_tip]
     plastic = [g for g in members if is_plastic(g.material.group)]
@@ -186,7 +185,7 @@ def _agma(
         return
     if s.kind.inward:
         add_note("AGMA_internal_roots")
-    add_note("AGMA_method" if train.stages[k].meshes[0].A_v is not None else "AGMA_method_grade_of_class")
+    add_note("AGMA_method" if train.stages[k].mesh.A_v is not None else "AGMA_method_grade_of_class")
     if any(g.material.group in ("NT", "NV") for g in members):
         add_note("AGMA_nitrided")
     fastest = float(greatest_speed(s.mesh.A_v))
@@ -200,7 +199,7 @@ def _plastic_friction(
     defaults: Defaults, stage: Stage, members: tuple[Gear, Gear], s: StageResults, add_note: AddNote
 ) -> None:
     running = defaults.plastics.running
-    if stage.meshes[0].mu_pl is not None:
+    if stage.mesh.mu_pl is not None:
         how = tr("entered")
     else:
         certainty = friction(running, *(g.material.group for g in members))[1]
@@ -238,7 +237,7 @@ def loss_notes(train: Train) -> list[Keyed]:
         notes.append(("efficiency_of_meshes", {}))
         return notes
     notes.append(("bearing_losses_assumed", {"bearing": term(at.bearing), "tau_sh": at.tau_sh}))
-    if train.sets:
+    if train.placed:
         notes.append(("planet_losses", {}))
     if at.h_e == 0:
         notes.append(("no_dip", {}))

@@ -35,8 +35,8 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     def add_to_stage(key: str, field: str = "", **values: object) -> None:
         notes.append(note(key, k, field, **values))
 
-    mesh = stage.meshes[0]
-    members = (stage.members[mesh.driver], stage.members[mesh.driven])
+    mesh = stage.mesh
+    members = stage.gears
     _mesh_notes(s, at_field(add_to_stage, "more_mesh"))
     form_notes(mesh, members, s, at_field(add_to_stage, "more_mesh"))
     method_notes(train, k, s, at_field(add_to_stage, "more_mesh"))

@@ -69,5 +69,5 @@ def _found(design: Design, results: Results, check: Check, symbol: str, i: int |
         result = stage.gears[i - 1].get(symbol) if i else stage.mesh.get(symbol)
         if result is None and not i:
             # An allowance of the centres stands in the design alone.
-            result = getattr(design.train.stages[check.stage].meshes[0], symbol, None)
+            result = getattr(design.train.stages[check.stage].mesh, symbol, None)
     return float(result) if isinstance(result, int | float) else None

@@ -77,9 +77,7 @@ def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]
     integral = {j.gear for s in m.shafts for j in s.made.joints if j.kind == "integral"}
     seen: set[str] = set()
     for k, stage in enumerate(design.train.stages):
-        mesh = stage.meshes[0]
-        for i, n in enumerate((mesh.driver, mesh.driven)):
-            gear = stage.members[n]
+        for i, gear in enumerate(stage.gears):
             if gear.id in seen or gear.id in integral:
                 continue
             seen.add(gear.id)

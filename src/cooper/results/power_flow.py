@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Real, all_, as_float
-from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
+from cooper.document.models import GearSet, Stage, Train, at_stage
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.cached_shapes import shape_of
@@ -50,7 +50,7 @@ class Flow:
 
     def at(self, k: int) -> MeshLoad:
         """The load of the mesh of stage k."""
-        one = set_of(self.train, k)
+        one = self.train.stages[k].within
         if one is None:
             return MeshLoad(self.T, self.omega)
         if k == one.first or self._set is None:
@@ -117,7 +117,7 @@ def _with_losses(
     result = solve_set(one, members, T, omega, tuple(losses)).found
     # Of both sides of a mesh the greater load.
     torque = [
-        max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
+        max(abs(a), abs(b * s.gears[0].z / s.gears[1].z)) / one.planets
         for a, b, s in zip(result.mesh_a, result.mesh_b, members, strict=True)
     ]
     return replace(flow, mesh_torque=tuple(float(t) for t in torque))
@@ -131,7 +131,7 @@ def mesh_input(
     stage = train.stages[k]
     solved = solve_or_refuse(stage, train, load.T, load.omega, ranges)
     pair = pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction)
-    return solved, in_train(train, k, shared(set_of(train, k), pair, load.T_carrier), P_beside)
+    return solved, in_train(train, k, shared(train.stages[k].within, pair, load.T_carrier), P_beside)
 
 
 def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
@@ -156,7 +156,7 @@ def stages_of(train: Train) -> Lost:
     flow = Flow(train)
     lost: Lost = []
     for k in range(len(train.stages)):
-        one = set_of(train, k)
+        one = train.stages[k].within
         numbers = lost_in(train, k, flow.at(k))
         lost.append((numbers.pair, numbers))
         if one is None:

@@ -9,7 +9,6 @@ from math import isfinite, radians
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.gear_data import Gear
 from cooper.document.models import Stage
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import from_core, from_core_factors
@@ -46,24 +45,18 @@ def array_values(
     return mesh, (one, two), whole
 
 
-def members_of_mesh(stage: Stage) -> tuple[Gear, Gear]:
-    """The driving and the driven gear of a stage."""
-    mesh = stage.meshes[0]
-    return stage.members[mesh.driver], stage.members[mesh.driven]
-
-
 def stage_results(
     stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float, rated: bool
 ) -> StageResults:
     """The results of a stage whose driving gear has torque ``T`` (N m) and speed ``omega`` (rad/s)."""
-    driver, driven = members_of_mesh(stage)
+    driver, driven = stage.gears
     two = solved.kinds[1]
     mesh = MeshValues(**in_document_units({k: v for k, v in numbers.mesh.items() if two.has_in_mesh(k)}, rated))
     gears = tuple(
         GearValues(**in_document_units({k: v for k, v in g.items() if kind.has(k)}, rated))
         for kind, g in zip(solved.kinds, numbers.gears, strict=True)
     )
-    mesh.a_w = two.measured(float(numbers.mesh.a_w), solved.m_n, radians(stage.meshes[0].beta))
+    mesh.a_w = two.measured(float(numbers.mesh.a_w), solved.m_n, radians(stage.mesh.beta))
     mesh.P_nd = 25.4 / mesh.m_n
     two.present(mesh, (gears[0], gears[1]), numbers.teeth[1], driven)
     for kind, gear, values, tooth, form in zip(
@@ -85,9 +78,9 @@ def stage_results(
     power = PowerValues(**two.behind(T, omega, mesh, (gears[0], gears[1])))
     power.update(T_in=T, n_in=from_core(omega, "speed"), P_in=T * omega, P_out=T * omega * mesh.eta_z)
     methods: dict[str, str] = {
-        "K_V": stage.meshes[0].K_V_method,
-        "K_Hbeta": stage.meshes[0].K_Hbeta_method,
-        "K_Halpha": stage.meshes[0].K_Halpha_method,
+        "K_V": stage.mesh.K_V_method,
+        "K_Hbeta": stage.mesh.K_Hbeta_method,
+        "K_Halpha": stage.mesh.K_Halpha_method,
     }
     return StageResults(
         stage.name,

@@ -281,8 +281,8 @@ class Names:
     def __init__(self, train: Train, stage: StageResults, k: int, gear: int | None = None) -> None:
         self.stage, self.gear = stage, gear
         doc = train.stages[k]
-        mesh = doc.meshes[0]
-        members = doc.members[mesh.driver], doc.members[mesh.driven]
+        mesh = doc.mesh
+        members = doc.gears
         one, two = (material_of(g.material) for g in members)
         (E_1, nu_1), (E_2, nu_2) = (stiffness_of(g, v, "theta_Fla") for g, v in zip(members, stage.gears, strict=True))
         m, at = stage.mesh, stage.gears

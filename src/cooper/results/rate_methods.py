@@ -9,7 +9,6 @@ from cooper.document.models import Stage
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
-from cooper.results.present import members_of_mesh
 from cooper.results.service import add_service, at_levels
 
 
@@ -27,9 +26,9 @@ def add_methods(
 
     Not ``whole`` leaves out scuffing, micropitting and flank fracture.
     """
-    members = members_of_mesh(stage)
+    members = stage.gears
     if defaults.method.startswith("ANSI"):
-        add_agma(pair, numbers, members, stage.meshes[0], defaults)
+        add_agma(pair, numbers, members, stage.mesh, defaults)
 
     def add_damage(p: PairInput, n: PairShape) -> None:
         if whole:

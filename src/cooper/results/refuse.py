@@ -20,7 +20,7 @@ from cooper.i18n.text import tr
 from cooper.results.cached_shapes import found_sound, is_sound, shape_of
 from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.results.pair_numbers import PairNumbers
-from cooper.results.solve_stage import Solved, module_of, solve_stage
+from cooper.results.solve_stage import Solved, normal_module, solve_stage
 from cooper.results.to_core import pair_input
 from cooper.running.pair_play import service_play
 
@@ -32,12 +32,12 @@ def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: 
     except OutOfRange as fault:
         if fault.quantity != "a_w" or not ranges:
             raise
-        mesh = stage.meshes[0]
-        one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-        m_n, beta = module_of(mesh, one.z, two.z), radians(mesh.beta)
+        mesh = stage.mesh
+        one, two = stage.gears
+        m_n, beta = normal_module(stage), radians(mesh.beta)
         kind = stage.kind_of_pair
         a = kind.measured(float(reference_centre_distance(one.z, kind.count(two.z), m_n, beta)), m_n, beta)
-        near = stage.replace_unchecked(meshes=(mesh.replace_unchecked(a_w=a),))
+        near = replace(stage, mesh=mesh.replace_unchecked(a_w=a))
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
         result = _distances(pair, solved, float(fault.value), 0.9 * a, (1.3 if kind.turns else 1.5) * a)
@@ -170,7 +170,7 @@ def refuse_shape(stage: Stage, solved: Solved, pair: PairInput, shape: PairShape
         if given_tips:
             blame = f"d_a{given_tips[-1]}"
         else:
-            blame = "a_w" if stage.meshes[0].a_w is not None else "x_2"
+            blame = "a_w" if stage.mesh.a_w is not None else "x_2"
         _refuse_nearest(reason, blame, solved, pair, ranges)
 
 

@@ -53,7 +53,7 @@ def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> li
     """The meshes of a set for the solver."""
     carrier = one.arranged.members.index("carrier") if one.arranged.around else FRAME
     return [
-        Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
+        Link(a, b, float(s.gears[0].z), float(s.gears[1].z), carrier, loss)
         for (a, b), s, loss in zip(
             one.arranged.meshes[: len(stages)], stages, losses or (0.0,) * len(stages), strict=True
         )
@@ -147,8 +147,8 @@ def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> d
 
 def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:
     """Tooth counts of the gears of a set as they are told, a gear in two meshes once; positive."""
-    (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages[:2])
-    free = (stages[2].members[0].z,) if one.free_sun else ()
+    (a, b), (c, d) = ((abs(g.z) for g in s.gears) for s in stages[:2])
+    free = (stages[2].gears[0].z,) if one.free_sun else ()
     return (a, b, d) if one.arranged.one_gear else (a, b, c, d, *free)
 
 
@@ -157,9 +157,9 @@ def places_of(one: GearSet, stages: tuple[Stage, ...]) -> int:
     if not one.arranged.around:
         return 0
     first, second = (
-        (s.members[i].z, s.members[1 - i].z) for s, i in ((s, one.arranged.at(n)) for n, s in enumerate(stages[:2]))
+        (s.gears[i].z, s.gears[1 - i].z) for s, i in ((s, one.arranged.at(n)) for n, s in enumerate(stages[:2]))
     )
-    return int(positions(first, second, stages[2].members[0].z if one.free_sun else None))
+    return int(positions(first, second, stages[2].gears[0].z if one.free_sun else None))
 
 
 def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:

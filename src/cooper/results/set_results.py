@@ -8,7 +8,7 @@ from typing import NoReturn
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import GearSet, Stage, Train, set_of
+from cooper.document.models import GearSet, Stage, Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, term, tr
 from cooper.results.check_types import make_check
@@ -214,14 +214,14 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
     ratio = 1.0
     for n in reversed(range(len(stages))):
         after[n] = ratio
-        one = set_of(train, n)
+        one = train.stages[n].within
         if one is None:
             ratio *= abs(stages[n].ratio)
         elif n == one.first:
             w = set_speeds(one, tuple(train.stages[m] for m in one.stages))
             ratio *= abs(w[one.input] / w[one.output])
     while k < len(stages):
-        one = set_of(train, k)
+        one = train.stages[k].within
         group = [k] if one is None else list(one.stages)
         for n in group:
             m = stages[n].mesh

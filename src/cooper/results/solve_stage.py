@@ -60,11 +60,16 @@ def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
     return m_t * cos(radians(mesh.beta))
 
 
+def normal_module(stage: Stage) -> float:
+    """Normal module of a stage, however its size is given; mm."""
+    return module_of(stage.mesh, stage.gears[0].z, stage.gears[1].z)
+
+
 def solve_stage(stage: Stage) -> Solved:
     """Solve a pair; raises `OutOfRange` for what cannot be."""
-    mesh = stage.meshes[0]
-    one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-    m_n = module_of(mesh, one.z, two.z)
+    mesh = stage.mesh
+    one, two = stage.gears
+    m_n = normal_module(stage)
     kinds = stage.kinds
     z_1, z_2 = (k.count(g.z) for k, g in zip(kinds, (one, two), strict=True))
     if not 0.02 <= m_n <= 100:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from cooper.arrays import as_float, frozen
 from cooper.document.duty import Defaults, Duty, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
-from cooper.document.models import GearSet, Stage, Train, set_of
+from cooper.document.models import GearSet, Stage, Train
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import BY_QUALITY, FRICTIONS, OUTER_SINGLE, TIP_LOAD, GearInput, PairInput
 from cooper.gears.tip import PLAIN, Tip
@@ -133,8 +133,8 @@ def pair_input(
     stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: float, omega: float, friction: str = FRICTIONS[0]
 ) -> PairInput:
     """A stage and its duty in the core's units."""
-    mesh = stage.meshes[0]
-    one, two = stage.members[mesh.driver], stage.members[mesh.driven]
+    mesh = stage.mesh
+    one, two = stage.gears
     oil, at = defaults.lubricant, defaults.plastics
     materials = one.material.group, two.material.group
     heat = [heat_numbers(at.running, mate) for mate in reversed(materials)]
@@ -227,7 +227,7 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
 def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> PairInput:
     """The pair of stage k among its planets and, where plastics warm themselves, in the air of the housing, in which
     ``P_beside`` (W) is lost by the other meshes; teeth in an oil bath have the oil's temperature."""
-    one = set_of(train, k)
+    one = train.stages[k].within
     if one is not None:
         pair = among_planets(one, k - one.first, pair)
     at = train.defaults.plastics

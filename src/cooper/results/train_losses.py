@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import any_, as_float, clip, where
-from cooper.document.models import GearSet, Train, set_of
+from cooper.document.models import GearSet, Train
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.i18n.text import tr
@@ -58,7 +58,7 @@ def train_losses(
     for k, (p, n) in enumerate(lost):
         g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh.u)
         # Planets and rings do not stir the sump as a wheel on a fixed axis does.
-        if at.h_e <= 0 or not train.stages[k].kind_of_pair.turns or set_of(train, k) is not None:
+        if at.h_e <= 0 or not train.stages[k].kind_of_pair.turns or train.stages[k].within is not None:
             continue
         d_a = np.abs(g.d_a)
         v_t = n.mesh.v
@@ -122,8 +122,8 @@ def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
     """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and
     sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
     result: Array = np.ones(())
-    for group in groups_of(train):
-        one = set_of(train, group[0])
+    for group in train.walk.groups:
+        one = train.stages[group[0]].within
         etas = [lost[k][1].mesh.eta_z for k in group]
         if one is None:
             result = result * etas[0]
@@ -143,30 +143,20 @@ def _turns(one: GearSet, lost: Lost) -> dict[str, Array]:
     return {name: omega[..., n] for n, name in enumerate(members_of(one))}
 
 
-def groups_of(train: Train) -> list[tuple[int, ...]]:
-    """The stages in line, those of a set together."""
-    result: list[tuple[int, ...]] = []
-    for k in range(len(train.stages)):
-        one = set_of(train, k)
-        if one is None or k == one.first:
-            result.append((k,) if one is None else tuple(one.stages))
-    return result
-
-
 def shaft_bores(train: Train, lost: Lost) -> list[Array]:
     """Bearing bore of each shaft from input to output: as given on its gears, else from the torque of the duty; mm."""
     tau = train.losses.tau_sh
     bores: list[Array] = []
     turns = train.stages[-1].kind_of_pair.turns
-    groups = groups_of(train)
+    groups = train.walk.groups
     T: Array = solve_duty(train.duty)[1]
     for g in range(len(groups) + (1 if turns else 0)):
         given = None
         if g < len(groups) and len(groups[g]) == 1:
-            given = train.stages[groups[g][0]].members[train.stages[groups[g][0]].meshes[0].driver].d_s
+            given = train.stages[groups[g][0]].gears[0].d_s
         if g > 0 and given is None and len(groups[g - 1]) == 1:
             before = train.stages[groups[g - 1][0]]
-            given = before.members[before.meshes[0].driven].d_s
+            given = before.gears[1].d_s
         bores.append(as_float(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
         if g < len(groups):
             T = T * _ratio(train, lost, groups[g])
@@ -175,7 +165,7 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
 
 def _ratio(train: Train, lost: Lost, group: tuple[int, ...]) -> Array:
     """Input over output speed of a group, without sign."""
-    one = set_of(train, group[0])
+    one = train.stages[group[0]].within
     if one is not None:
         w = _turns(one, lost)
         return np.abs(w[one.input] / w[one.output])
@@ -188,11 +178,11 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
 
     The forces of planets on sun, carrier and ring balance each other.
     """
-    groups = groups_of(train)
+    groups = train.walk.groups
     first = lost[0][0]
     omega: Array = first.omega_1
     if len(groups[0]) > 1:
-        one = set_of(train, groups[0][0])
+        one = train.stages[groups[0][0]].within
         assert one is not None
         w = _turns(one, lost)
         if one.arranged.around:
@@ -200,7 +190,7 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
     result: list[tuple[Array, Array]] = []
     force: Array = 0.0
     for group in groups:
-        one = set_of(train, group[0])
+        one = train.stages[group[0]].within
         m, last = lost[group[0]][1].mesh, lost[group[-1]][1].mesh
         here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
         if one is not None and one.arranged.around:
@@ -226,8 +216,8 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
     mu, f_0, mean = bearing(at.bearing)
     nu = lost[0][1].mesh.nu_oil
     whole: Array = np.zeros(())
-    for group, (omega, _force) in zip(groups_of(train), _shafts(train, lost), strict=False):
-        one = set_of(train, group[0])
+    for group, (omega, _force) in zip(train.walk.groups, _shafts(train, lost), strict=False):
+        one = train.stages[group[0]].within
         if one is None:
             continue
         w = _turns(one, lost)
@@ -274,7 +264,7 @@ def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
     """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its
     reference diameter; mm."""
     i = one.arranged.planet
-    p, gear = lost[one.first][0], train.stages[one.first].members[i]
+    p, gear = lost[one.first][0], train.stages[one.first].gears[i]
     d = p.gears[i].d_bore
     return as_float(gear.d_s or where(as_float(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))
 

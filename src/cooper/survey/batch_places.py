@@ -9,7 +9,6 @@ import numpy as np
 from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet
 from cooper.kinds.known import kind_of
-from cooper.results.present import members_of_mesh
 from cooper.survey.design_batch import DesignBatch
 from cooper.trains.planets import positions
 
@@ -33,7 +32,7 @@ def counts(block: DesignBatch, k: int, i: int) -> Array:
     """
     stage = block.design.train.stages[k]
     result = block.of_gear(k, i, "z")
-    gear = members_of_mesh(stage)[i]
+    gear = stage.gears[i]
     return np.broadcast_to(
         np.asarray(kind_of(gear).count(gear.z) if result is None else result, dtype=float), len(block)
     )

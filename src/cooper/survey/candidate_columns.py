@@ -8,11 +8,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import GearSet, set_of
+from cooper.document.models import GearSet
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack
 from cooper.gears.tooth import least_x, shift_of_allowance, tip_diameter
-from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.processes import processes
 from cooper.survey.design_batch import DesignBatch
@@ -41,7 +40,7 @@ class CandidateColumns:
         # Every gear once, in the order in which the meshes name it.
         self.gears: dict[str, tuple[int, int]] = {}
         for k, stage in enumerate(self.train.stages):
-            for i, gear in enumerate(members_of_mesh(stage)):
+            for i, gear in enumerate(stage.gears):
                 self.gears.setdefault(gear.id, (k, i))
         self.z = {gear: z[:, n] for n, gear in enumerate(self.gears)}
         self.m: list[Array] = []
@@ -57,15 +56,13 @@ class CandidateColumns:
         return DesignBatch(self.design, self.columns), self.keep
 
     def _id(self, k: int, i: int) -> str:
-        return members_of_mesh(self.train.stages[k])[i].id
+        return self.train.stages[k].gears[i].id
 
     def _gear(self, k: int, i: int, name: str) -> str:
-        stage = self.train.stages[k]
-        n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
-        return f"train.stages.{k}.members.{n}.{name}"
+        return f"{self.train.stages[k].paths[i]}.{name}"
 
     def _mesh(self, k: int, name: str) -> str:
-        return f"train.stages.{k}.meshes.0.{name}"
+        return f"{self.train.stages[k].path}.{name}"
 
     def _teeth(self) -> None:
         m = first = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
@@ -75,14 +72,14 @@ class CandidateColumns:
             if grow is not None:
                 m, good = grown(self.q, m, grow)
                 within &= good
-            elif self.train.sets:
+            elif self.train.placed:
                 # The sun of two rings drives the first gears of the planets.
                 m = first
             self.m.append(m)
             self.columns[self._mesh(k, "m_n")] = m
             if "beta" in self.genes:
                 self.columns[self._mesh(k, "beta")] = self.beta
-        if len(self.m) > 1 and not self.train.sets:
+        if len(self.m) > 1 and not self.train.placed:
             self.keep["module"] = within
         for gear, (k, i) in self.gears.items():
             inward = self.train.stages[k].kinds[i].inward
@@ -97,13 +94,13 @@ class CandidateColumns:
         for k in range(len(self.train.stages)):
             half = self.way.distance_allowance(self._reference(k))
             self.columns[self._mesh(k, "A_as")], self.columns[self._mesh(k, "A_ai")] = half, -half
-        if self.train.sets:
-            self._of_set(self.train.sets[0], x)
+        if self.train.placed:
+            self._of_set(self.train.placed[0], x)
             return
         for k, stage in enumerate(self.train.stages):
             if stage.kind_of_pair.inward:
                 self._of_ring(k, x)
-            elif k > 0 and stage.meshes[0].a_w is not None:
+            elif k > 0 and stage.mesh.a_w is not None:
                 a = self._distance(k - 1)
                 self.columns[self._mesh(k, "a_w")] = a
                 self._shared(k, self._sum_of(k, a), solved=True)
@@ -130,7 +127,7 @@ class CandidateColumns:
         return centre_distance(*z, self.m[k], total, self._alpha(k), self.rad)
 
     def _alpha(self, k: int) -> float:
-        return float(np.radians(self.train.stages[k].meshes[0].alpha_n))
+        return float(np.radians(self.train.stages[k].mesh.alpha_n))
 
     def _sum_of(self, k: int, a_w: Array) -> Array:
         """The sum of shifts that a distance asks for; where it asks for too much the candidate goes."""
@@ -151,7 +148,7 @@ class CandidateColumns:
         z = (self.z[self._id(k, 0)], self.z[self._id(k, 1)])
         # Equal root safeties are found from here on, by rating (`survey.equal_roots`).
         rule = "sliding" if self.q.share == "root" else self.q.share
-        rack = members_of_mesh(self.train.stages[k])[0]
+        rack = self.train.stages[k].gears[0]
         least = (self._least(k, 0), self._least(k, 1))
         x_1 = shared_x(rule, z, self.m[k], self.rad, self._alpha(k), rack.h_aP, x_sum, least)
         self.columns[self._gear(k, 0, "x")] = x_1
@@ -160,7 +157,7 @@ class CandidateColumns:
 
     def _least(self, k: int, i: int) -> Array:
         """The nominal shift below which a gear is undercut; far below any where its tool leaves a plain fillet."""
-        gear = members_of_mesh(self.train.stages[k])[i]
+        gear = self.train.stages[k].gears[i]
         if gear.tool != "rack":
             return np.full(self.n, -2.0)
         upper, lower = (self.columns[self._gear(*self.gears[gear.id], s)] for s in ("E_sns", "E_sni"))
@@ -207,7 +204,7 @@ class CandidateColumns:
         _, T, _ = solve_duty(duty)
         torque = np.full(self.n, T * duty.K_A)
         for k, stage in enumerate(self.train.stages):
-            one = set_of(self.train, k)
+            one = self.train.stages[k].within
             if one is None or k == one.first:
                 d_sh = np.round(shaft_diameter(torque), 1)
             z = [self.z[self._id(k, i)] for i in (0, 1)]
@@ -221,7 +218,7 @@ class CandidateColumns:
                 torque = torque * z[1] / z[0]
             for i, kind in enumerate(stage.kinds):
                 if kind.inward:
-                    gear = members_of_mesh(stage)[i]
+                    gear = stage.gears[i]
                     x = np.maximum(np.abs(self.columns.get(self._gear(k, i, "x"), np.zeros(self.n))), 0.5)
                     root = self.m[k] * (z[i] / np.cos(self.rad) + 2 * gear.h_fP + 2 * x)
                     self.columns[self._gear(k, i, "d_rim")] = np.ceil(root + 8 * self.m[k])
@@ -247,10 +244,10 @@ class CandidateColumns:
                 if rim is not None:
                     good &= rim <= q.d_most + 1e-9
                 elif x is not None:
-                    own = members_of_mesh(self.train.stages[k])[i]
+                    own = self.train.stages[k].gears[i]
                     good &= tip_diameter(self.z[gear], self.m[k], self.rad, x, own.h_aP) <= q.d_most + 1e-9
             self.keep["d_most"] = good
-        if q.a_most is not None and not self.train.sets:
+        if q.a_most is not None and not self.train.placed:
             good = np.ones(self.n, dtype=bool)
             for k in range(len(self.train.stages)):
                 if (
@@ -260,7 +257,7 @@ class CandidateColumns:
                     good &= self._distance(k) <= q.a_most + 1e-9
             self.keep["a_most"] = good
 
-        if len(self.train.stages) > 1 and not self.train.sets:
+        if len(self.train.stages) > 1 and not self.train.placed:
             self.keep["clash"] = self._clear_of_shafts()
 
     def _clear_of_shafts(self) -> NDArray[np.bool_]:
@@ -274,7 +271,7 @@ class CandidateColumns:
         tips = []
         for k in stages:
             both = []
-            for i, own in enumerate(members_of_mesh(self.train.stages[k])):
+            for i, own in enumerate(self.train.stages[k].gears):
                 x = self.columns.get(self._gear(k, i, "x"))
                 z = self.z[self._id(k, i)]
                 # A shift that is still to be solved says nothing yet.

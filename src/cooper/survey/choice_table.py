@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.document.models import set_of
 from cooper.i18n.text import tr
 from cooper.survey.batch_places import counts
 from cooper.survey.rated_designs import Rated
@@ -55,6 +54,6 @@ def _in_row(rated: Rated) -> Iterable[Any]:
     """The meshes whose distances lie one after the other; of a planet set the first one."""
     train = rated.block.design.train
     for k, s in enumerate(rated.stages):
-        one = set_of(train, k)
+        one = train.stages[k].within
         if one is None or not one.arranged.around or k == one.first:
             yield s

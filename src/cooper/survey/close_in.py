@@ -6,15 +6,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import Design, GearSet, set_of
+from cooper.document.models import Design, GearSet
 from cooper.document.survey_spec import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
-from cooper.results.present import members_of_mesh
-from cooper.results.solve_stage import module_of
+from cooper.results.solve_stage import normal_module
 from cooper.survey.count_tables import CountTable
 from cooper.survey.design_batch import DesignBatch
 from cooper.survey.heated import heated
@@ -53,21 +52,21 @@ class NearSpace(Candidates, kw_only=True):
         by_gear = dict(zip(self._gears(), z.T, strict=True))
         for k in self.places:
             stage = train.stages[k]
-            mesh, base = stage.meshes[0], f"train.stages.{k}."
+            mesh = stage.mesh
             m = self._modules(k, digits["m"])
-            columns[base + "meshes.0.m_n"] = m
+            columns[f"{stage.path}.m_n"] = m
             if "beta" in digits:
-                columns[base + "meshes.0.beta"] = digits["beta"]
+                columns[f"{stage.path}.beta"] = digits["beta"]
             small = np.full(n, np.inf)
-            for place, gear in ((mesh.driver, stage.members[mesh.driver]), (mesh.driven, stage.members[mesh.driven])):
-                at = f"{base}members.{place}."
+            for path, gear in zip(stage.paths, stage.gears, strict=True):
+                at = f"{path}."
                 count = by_gear[gear.id]
                 inward = kind_of(gear).inward
                 columns[at + "z"] = -count if inward else count
                 if gear.x is not None and f"x {gear.id}" in digits:
                     columns[at + "x"] = np.round(gear.x + digits[f"x {gear.id}"], 6)
                 if gear.d_rim is not None:
-                    m_0 = module_of(mesh, stage.members[mesh.driver].z, stage.members[mesh.driven].z)
+                    m_0 = normal_module(stage)
                     cosine = np.cos(np.radians(digits.get("beta", np.full(n, mesh.beta))))
                     over = gear.d_rim - abs(gear.z) * m_0 / np.cos(np.radians(mesh.beta))
                     columns[at + "d_rim"] = np.round(count * m / cosine + over * np.maximum(m / m_0, 1.0), 2)
@@ -81,15 +80,15 @@ class NearSpace(Candidates, kw_only=True):
             keep &= widest >= least
             unit = q.b_round
             b = np.maximum(np.floor(widest / unit + 1e-9) * unit, np.ceil(least / unit - 1e-9) * unit)
-            for place in (0, 1):
-                columns.setdefault(f"{base}members.{place}.b", np.asarray(np.round(b, 6), dtype=np.float64))
+            for path in stage.paths:
+                columns.setdefault(f"{path}.b", np.asarray(np.round(b, 6), dtype=np.float64))
         self._one_width(columns)
         return DesignBatch(self.design, columns), {"width": keep}
 
     def _modules(self, k: int, m: Array) -> Array:
         """Modules of stage k beside those of the first: of the series or its own, the nearest in the ratio in which
         both stand now."""
-        first, own = (self.design.train.stages[n].meshes[0].m_n or 1.0 for n in (self.places[0], k))
+        first, own = (self.design.train.stages[n].mesh.m_n or 1.0 for n in (self.places[0], k))
         there = np.array(sorted({*module_series(self.question), own}))
         return there[np.argmin(np.abs(np.log(there / (m[:, None] * own / first))), axis=1)]
 
@@ -97,36 +96,18 @@ class NearSpace(Candidates, kw_only=True):
         """Identities of the gears that are varied, each once, in the order in which the meshes name them."""
         result: list[str] = []
         for k in self.places:
-            for gear in members_of_mesh(self.design.train.stages[k]):
+            for gear in self.design.train.stages[k].gears:
                 if gear.id not in result:
                     result.append(gear.id)
         return result
 
     def _one_width(self, columns: dict[str, Array]) -> None:
-        """A gear in two meshes is told of once, and meshes side by side have one width."""
-        seen: set[str] = set()
-        stages = self.design.train.stages
+        """Meshes side by side have one width."""
         for group in width_groups(self.design):
-            widths = [f"train.stages.{k}.members.{n}.b" for k in group for n in (0, 1)]
-            there = [columns[p] for p in widths if p in columns]
-            least = np.min(there, axis=0) if there else None
-            for p in widths:
-                k, n = int(p.split(".")[2]), int(p.split(".")[4])
-                gear = stages[k].members[n].id
-                if p in columns and (gear in seen or least is None):
-                    del columns[p]
-                elif p in columns:
-                    assert least is not None
-                    seen.add(gear)
-                    columns[p] = least
-        text: set[str] = set()
-        for p in list(columns):
-            parts = p.split(".")
-            if parts[3] == "members" and parts[5] in ("z", "x", "z_0", "d_rim"):
-                key = tr("{id} {parts}", id=stages[int(parts[2])].members[int(parts[4])].id, parts=parts[5])
-                if key in text:
-                    del columns[p]
-                text.add(key)
+            paths = {f"{path}.b" for k in group for path in self.design.train.stages[k].paths}
+            there = [p for p in paths if p in columns]
+            if there:
+                columns |= dict.fromkeys(there, np.min([columns[p] for p in there], axis=0))
 
 
 def near(question: SurveySpec, base: Design, stage: int) -> Plan:
@@ -153,7 +134,7 @@ def near(question: SurveySpec, base: Design, stage: int) -> Plan:
     """
     base = heated(question, base)
     train = base.train
-    one = set_of(train, stage)
+    one = train.stages[stage].within
     places = (stage,) if one is None else tuple(one.stages)
     if one is not None and one.free_sun and not one.sun_works:
         raise OutOfRange(
@@ -165,7 +146,7 @@ def near(question: SurveySpec, base: Design, stage: int) -> Plan:
     u = train.duty.u_wanted or results.train.u
     tol = train.duty.u_tol if train.duty.u_wanted is not None else RATIO
     design = _ready(base, places, u, tol, float(results.train.get("theta_oil", train.duty.theta_oil)))
-    mesh = design.train.stages[places[0]].meshes[0]
+    mesh = design.train.stages[places[0]].mesh
     m_0 = mesh.m_n or 1.0
     series = module_series(question)
     around = sorted({m_0, *sorted(series, key=lambda m: abs(np.log(m / m_0)))[:5]})
@@ -173,7 +154,7 @@ def near(question: SurveySpec, base: Design, stage: int) -> Plan:
     if mesh.beta > 0 and (one is None or one.arranged.one_gear):
         genes["beta"] = np.array([b for b in (mesh.beta + s for s in HELIX) if 0 < b <= 40])
     for k in places:
-        for gear in members_of_mesh(design.train.stages[k]):
+        for gear in design.train.stages[k].gears:
             if gear.x is not None:
                 genes[f"x {gear.id}"] = np.array(SHIFTS)
     table = _counts(design, places, u / results.train.u if train.duty.u_wanted else 1.0, tol)
@@ -196,14 +177,14 @@ def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: f
     changes: dict[str, object] = {"train.duty.u_wanted": float(u), "train.duty.u_tol": float(tol)}
     for k in places:
         stage = base.train.stages[k]
-        mesh = stage.meshes[0]
-        at = f"train.stages.{k}.meshes.0."
+        mesh = stage.mesh
+        at = f"{stage.path}."
         if mesh.m_n is None:
-            m_n = module_of(mesh, stage.members[mesh.driver].z, stage.members[mesh.driven].z)
+            m_n = normal_module(stage)
             changes |= {at + s: None for s in ("P_nd", "d_1", "d_2")} | {at + "m_n": m_n}
-        for n, gear in enumerate(stage.members):
+        for path, gear in zip(stage.paths, stage.gears, strict=True):
             if gear.d_a is not None:
-                changes[f"train.stages.{k}.members.{n}.d_a"] = None
+                changes[f"{path}.d_a"] = None
     if base.train.losses.oil_by_balance:
         # The oil stays as warm as it is with the present design.
         changes |= {"train.losses.oil_by_balance": False, "train.duty.theta_oil": theta}
@@ -215,11 +196,11 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
     """Counts a few teeth around, those of a set whole, with the ratio within its tolerance; ``towards`` is the
     wanted over the present."""
     stages = [design.train.stages[k] for k in places]
-    one = set_of(design.train, places[0])
+    one = design.train.stages[places[0]].within
     names: list[str] = []
     now: list[int] = []
     for s in stages:
-        for gear in members_of_mesh(s):
+        for gear in s.gears:
             if gear.id not in names:
                 names.append(gear.id)
                 now.append(abs(gear.z))
@@ -239,7 +220,7 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
     elif not one.arranged.around:
         ratio = (z[:, 2] / z[:, 0]) / (now[2] / now[0])
     else:
-        m_1, m_2 = (s.meshes[0].m_n or 1.0 for s in stages[:2])
+        m_1, m_2 = (s.mesh.m_n or 1.0 for s in stages[:2])
         modules = m_1 / m_2
         good &= (
             np.abs((z[:, 3] - z[:, 2]) - (now[3] - now[2]) - modules * (_step(z, one) - _step(np.array([now]), one)[0]))

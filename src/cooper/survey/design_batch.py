@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -27,7 +26,7 @@ MESH_NUMBERS = ("l_sh", "s_sh", "d_sh", "A_as", "A_ai", "K_gamma", "K_Hbeta", "K
 OTHERS = ("z", "x", "z_0", "d_bore", "d_rim", "m_n", "beta", "alpha_n", "a_w")
 
 
-class DesignBatch(Struct, frozen=True, dict=True):
+class DesignBatch(Struct, frozen=True):
     """``columns`` (n,) by path as in `editing.edit`, in the document's units and just as they stand there."""
 
     design: Design
@@ -58,32 +57,18 @@ class DesignBatch(Struct, frozen=True, dict=True):
         result = float(self.columns[path][row])
         return int(result) if path.rpartition(".")[2] in WHOLE else result
 
-    @cached_property
-    def _places(self) -> dict[str, list[str]]:
-        """The places of every gear by its identity: what is told of it at one holds at all."""
-        result: dict[str, list[str]] = {}
-        for k, stage in enumerate(self.design.train.stages):
-            for n, gear in enumerate(stage.members):
-                result.setdefault(gear.id, []).append(f"train.stages.{k}.members.{n}.")
-        return result
-
     def of_gear(self, k: int, i: int, name: str) -> Array | None:
         """The column of gear i (0 drives, 1 is driven) of stage k; None where it does not vary."""
-        stage = self.design.train.stages[k]
-        n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
-        places = self._places[stage.members[n].id]
-        return next((self.columns[p + name] for p in places if p + name in self.columns), None)
+        return self.columns.get(f"{self.design.train.stages[k].paths[i]}.{name}")
 
     def width(self, k: int, i: int) -> Any:
         """Width of gear i of stage k in all designs."""
         result = self.of_gear(k, i, "b")
-        stage = self.design.train.stages[k]
-        n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
-        return stage.members[n].b if result is None else result
+        return self.design.train.stages[k].gears[i].b if result is None else result
 
     def of_mesh(self, k: int, name: str) -> Array | None:
         """The column of the mesh of stage k; None where it does not vary."""
-        return self.columns.get(f"train.stages.{k}.meshes.0.{name}")
+        return self.columns.get(f"{self.design.train.stages[k].path}.{name}")
 
     def pair(self, k: int, T: Values, omega: Values, a_w: Array | None = None, P_beside: Values = 0.0) -> PairInput:
         """The meshes of stage k of all designs under their loads, in the core's units; shifts that are solved are
@@ -93,7 +78,7 @@ class DesignBatch(Struct, frozen=True, dict=True):
         """
         train = self.design.train
         stage = train.stages[k]
-        mesh, solved = stage.meshes[0], solve_stage(stage)
+        mesh, solved = stage.mesh, solve_stage(stage)
         base = in_train(train, k, pair_input(stage, solved, *at_stage(train, k), 1.0, 1.0, train.losses.friction))
 
         def of(name: str, now: Values) -> Values:
@@ -110,7 +95,7 @@ class DesignBatch(Struct, frozen=True, dict=True):
         else:
             # A ring's distance is negative in the core.
             distance = np.where(np.asarray(z_2) < 0, -1.0, 1.0) * given
-            free = 0 if stage.members[mesh.driver].x is None else 1
+            free = 0 if stage.gears[0].x is None else 1
             rest = shift_sum(z_1, z_2, m_n, distance, alpha, beta) - gears[1 - free].x
             rest = np.where(np.abs(rest) < 1e-12, 0.0, rest)
             gears[free] = replace(gears[free], x=np.where(np.abs(rest) <= GREATEST_SHIFT, rest, np.nan))

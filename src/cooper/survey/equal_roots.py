@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.document.models import set_of
 from cooper.results.solve_stage import solve_duty
 from cooper.survey.design_batch import DesignBatch
 from cooper.survey.rated import Load, strength
@@ -42,7 +41,7 @@ def equal_roots(block: DesignBatch) -> DesignBatch:
     n = len(block)
     load = Load(np.full(n, T), np.full(n, omega))
     for k in range(len(train.stages)):
-        one = set_of(train, k)
+        one = train.stages[k].within
         paths = [_path(block, k, i) for i in (0, 1)]
         if paths[0] not in block.columns or train.stages[k].kinds[1].inward or (one is not None and k > one.first):
             continue
@@ -51,9 +50,7 @@ def equal_roots(block: DesignBatch) -> DesignBatch:
 
 
 def _path(block: DesignBatch, k: int, i: int) -> str:
-    stage = block.design.train.stages[k]
-    member = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
-    return f"train.stages.{k}.members.{member}.x"
+    return f"{block.design.train.stages[k].paths[i]}.x"
 
 
 def _of_stage(block: DesignBatch, k: int, paths: list[str], load: Load) -> DesignBatch:

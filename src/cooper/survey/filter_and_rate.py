@@ -11,9 +11,8 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.arrays import Mixed as Many
-from cooper.document.models import at_stage, set_of
+from cooper.document.models import at_stage
 from cooper.document.survey_spec import SurveySpec
-from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import is_plastic
@@ -137,7 +136,7 @@ def _solved(space: Candidates, block: DesignBatch, out: Batch) -> DesignBatch:
     at = At(np.full(n, T), np.full(n, omega), np.ones(n), np.ones(n))
     groups = width_groups(block.design)
     for group in groups:
-        one = set_of(train, group[0])
+        one = train.stages[group[0]].within
         if one is None and len(groups) > 1 and group is groups[0]:
             # Many candidates have one and the same first stage: it is solved once.
             rows, b, eta = _first_once(space, block, at, group, out)
@@ -159,7 +158,8 @@ Solved = tuple[NDArray[np.intp], Array, Array]
 
 def _first_once(space: Candidates, block: DesignBatch, at: At, group: list[int], out: Batch) -> Solved:
     """The first stage of designs that share it."""
-    own = [v for p, v in block.columns.items() if p.startswith(f"train.stages.{group[0]}.")]
+    stage = block.design.train.stages[group[0]]
+    own = [v for p, v in block.columns.items() if p.startswith(tuple(f"{at}." for at in (stage.path, *stage.paths)))]
     if not own:
         return _in_blocks(space, block, at, group, out, np.ones(len(block)))
     _, first, back, many = np.unique(
@@ -175,7 +175,7 @@ def _first_once(space: Candidates, block: DesignBatch, at: At, group: list[int],
 
 def _in_blocks(space: Candidates, block: DesignBatch, at: At, group: list[int], out: Batch, weight: Array) -> Solved:
     parts: list[Solved] = []
-    one = set_of(block.design.train, group[0])
+    one = block.design.train.stages[group[0]].within
     for start in range(0, len(block), BLOCK):
         some = np.arange(start, min(start + BLOCK, len(block)))
         rows, b, eta = _group(space, block.pick(some), one, at.pick(some), group, _Tally(out, weight[some]))
@@ -206,7 +206,7 @@ def _strong_enough(
     keep = np.ones(len(block), dtype=bool)
     for k in group:
         duty, defaults = at_stage(block.design.train, k)
-        own = members_of_mesh(block.design.train.stages[k])[0]
+        own = block.design.train.stages[k].gears[0]
         if "S_H" in q.shown or duty.spectrum or defaults.method.startswith("ANSI") or is_plastic(own.material.group):
             continue
         load = loads[k]
@@ -374,13 +374,13 @@ def _makeable(
 
 
 def _module(block: DesignBatch, k: int) -> Array:
-    return block.columns[f"train.stages.{k}.meshes.0.m_n"]
+    return block.columns[f"{block.design.train.stages[k].path}.m_n"]
 
 
 def _width_paths(block: DesignBatch, group: list[int]) -> list[str]:
     """The columns that take the width of a group."""
-    own = [f"train.stages.{k}.members.{n}.b" for k in group for n in (0, 1)]
-    return [p for p in own if p in block.columns]
+    own = [f"{path}.b" for k in group for path in block.design.train.stages[k].paths]
+    return [p for p in dict.fromkeys(own) if p in block.columns]
 
 
 def _widened(space: Candidates, rated: Rated) -> Rated:
@@ -421,7 +421,7 @@ def clear_of_shafts(rated: Rated) -> NDArray[np.bool_]:
     """
     stages = rated.block.design.train.stages
     n = len(rated.block)
-    if len(stages) < 2 or rated.block.design.train.sets:
+    if len(stages) < 2 or rated.block.design.train.placed:
         return np.ones(n, dtype=bool)
     axes = [np.zeros(n)]
     for s in rated.stages:
@@ -433,7 +433,7 @@ def clear_of_shafts(rated: Rated) -> NDArray[np.bool_]:
         for own, end in ((x - 1, 1), (x, 0)):
             if 0 <= own < len(stages):
                 result = rated.block.of_gear(own, end, "d_bore")
-                fixed = members_of_mesh(stages[own])[end].d_bore
+                fixed = stages[own].gears[end].d_bore
                 bore = np.maximum(bore, fixed if result is None else result)
         bores.append(bore)
     return clear_of_axes(axes, tips, bores)

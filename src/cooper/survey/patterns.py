@@ -7,13 +7,15 @@ from collections.abc import Callable, Iterator
 
 from msgspec import Struct
 
+from cooper.document.change import with_fields
 from cooper.document.duty import Defaults, Duty, Lubricant, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
-from cooper.document.models import Design, Losses, Stage, Train
-from cooper.document.plain import plain_data, validated
+from cooper.document.models import Design, Losses, Train
+from cooper.document.row import in_row, pair_of
 from cooper.document.survey_spec import MaterialChoice, SurveySpec
 from cooper.editing.edit import give_kind, set_many
 from cooper.editing.make_sets import with_free_sun, with_roles, with_set
+from cooper.editing.stages import with_row
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.kinds.internal_wheel import INTERNAL
@@ -83,10 +85,8 @@ def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design
         _gear(way, word, z, material, round(10 * m_n, 1), m_n)
         for word, z, material in (("pinion", z_1, choice.pinion), ("wheel", z_2, choice.wheel))
     )
-    stage = Stage(
-        name=translate(tr("Stage 1")), members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, _load_factors(way, T)),)
-    )
-    return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), stages=(stage,)))
+    pair = pair_of(gears[0], gears[1], _mesh(way, m_n, _load_factors(way, T)), translate(tr("Stage 1")))
+    return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), **in_row([pair])))
 
 
 def _gear(way: Process, name: str, z: int, material: Material, b: float, m_n: float) -> Gear:
@@ -233,45 +233,19 @@ def patterns(question: SurveySpec, base: Design) -> Iterator[Pattern]:
 
 def _one_stage(base: Design) -> Design:
     """The duty and what holds for the train, with a plain pair: no sets, no formulas, no survey of its own."""
-    tree = plain_data(base)
-    stage = tree["train"]["stages"][0]
-    mesh = stage["meshes"][0]
-    members = []
-    for n, z, name in ((mesh["driver"], START[0], "pinion"), (mesh["driven"], START[1], "wheel")):
-        gear = stage["members"][n]
-        members.append(
-            {**gear, "id": "", "name": name, "z": z, "x": 0.0, "d_a": None, "d_bore": 0.0, "d_i": None, "b_s": None}
-            | {
-                "d_rim": None,
-                "shape": "gear",
-                "tool": "rack",
-                "bending": "one way",
-                "pr_P": 0.0,
-                "q_P": 0.0,
-                "h_K": 0.0,
-            }
-            | {"rho_a": 0.0, "d_s": None}
-        )
-    mesh = {
-        **mesh,
-        "driver": 0,
-        "driven": 1,
-        "m_n": 2.0,
-        "P_nd": None,
-        "d_1": None,
-        "d_2": None,
-        "a_w": None,
-        "beta": 0.0,
-    }
-    mesh |= {"double_helix": False, "K_gamma": 1.0}
-    tree["train"]["stages"] = [
-        {**stage, "id": "", "name": translate(tr("Stage 1")), "members": members, "meshes": [mesh]}
-    ]
-    tree["train"]["sets"] = []
-    tree["formulas"] = {}
-    tree["survey"] = None
-    tree["train"]["losses"] = {**tree["train"]["losses"], "oil_by_balance": False}
-    return validated(tree)
+    stage = base.train.stages[0]
+    plain = {"d_a": None, "d_bore": 0.0, "d_i": None, "b_s": None, "d_rim": None, "d_s": None, "shape": "gear"}
+    plain |= {"tool": "rack", "bending": "one way", "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0}
+    one, two = (
+        gear.replace_unchecked(id="", name=name, z=z, x=0.0, **plain)
+        for gear, z, name in zip(stage.gears, START, ("pinion", "wheel"), strict=True)
+    )
+    sized = {"m_n": 2.0, "P_nd": None, "d_1": None, "d_2": None, "a_w": None, "beta": 0.0}
+    mesh = stage.mesh.replace_unchecked(id="", **sized, double_helix=False, K_gamma=1.0)
+    losses = base.train.losses.replace_unchecked(oil_by_balance=False)
+    plain_design = base.replace_unchecked(formulas={}, survey=None)
+    pair = pair_of(one, two, mesh, translate(tr("Stage 1")))
+    return with_fields(plain_design, {"train": with_fields(base.train, {**in_row([pair]), "losses": losses}, "train.")})
 
 
 def _dressed(
@@ -280,10 +254,10 @@ def _dressed(
     """The pair of the materials, the rack and the ways of a process."""
     profile = rack_profiles()[rack]
     plastic = is_plastic(choice.pinion.group) or is_plastic(choice.wheel.group)
-    base = "train.stages.0."
+    stage = design.train.stages[0]
     changes: dict[str, object] = {}
-    for n, material in ((0, choice.pinion), (1, choice.wheel)):
-        at = f"{base}members.{n}."
+    for path, material in zip(stage.paths, (choice.pinion, choice.wheel), strict=True):
+        at = f"{path}."
         changes |= {
             at + "material": material.plain(),
             at + "Q": Q,
@@ -292,7 +266,7 @@ def _dressed(
         }
         changes |= {at + "h_aP": profile.h_aP, at + "h_fP": profile.h_fP, at + "rho_fP": profile.rho_fP}
         changes |= {at + "tool": way.tools[0]}
-    at = f"{base}meshes.0."
+    at = f"{stage.path}."
     changes[at + "alpha_n"] = profile.alpha_n
     changes |= {at + name: value for name, value in factors.items()}
     if plastic:
@@ -303,13 +277,12 @@ def _dressed(
 def _rings(design: Design, way: Process, material: Material) -> Design:
     """Its rings made of their own material by the process's tool."""
     changes: dict[str, object] = {}
-    for k, stage in enumerate(design.train.stages):
-        for n, gear in enumerate(stage.members):
-            if kind_of(gear).inward:
-                at = f"train.stages.{k}.members.{n}."
-                tool = way.tools[1]
-                changes |= {at + "material": material.plain(), at + "Q": max(way.Q, way.ring_Q), at + "tool": tool}
-                changes[at + "rho_fP"] = min(gear.rho_fP, 0.2) if tool == "pinion cutter" else 0.2
+    for key, gear in design.train.gears.items():
+        if kind_of(gear).inward:
+            at = f"train.gears.{key}."
+            tool = way.tools[1]
+            changes |= {at + "material": material.plain(), at + "Q": max(way.Q, way.ring_Q), at + "tool": tool}
+            changes[at + "rho_fP"] = min(gear.rho_fP, 0.2) if tool == "pinion cutter" else 0.2
     return set_many(design, changes) if changes else design
 
 
@@ -321,9 +294,10 @@ def _pair(design: Design, question: SurveySpec) -> Made:
 
 
 def _double(design: Design, question: SurveySpec) -> Made:
+    mesh = design.train.stages[0].path
     yield (
         tr("double helix"),
-        set_many(design, {"train.stages.0.meshes.0.beta": 20.0, "train.stages.0.meshes.0.double_helix": True}),
+        set_many(design, {f"{mesh}.beta": 20.0, f"{mesh}.double_helix": True}),
     )
 
 
@@ -334,19 +308,12 @@ def _internal(design: Design, question: SurveySpec) -> Made:
 def _stages(n: int, label: str) -> Callable[[Design, SurveySpec], Made]:
     def make(design: Design, question: SurveySpec) -> Made:
         first = design.train.stages[0]
-        tree = plain_data(design)
-        plain = tree["train"]["stages"][0]
-        tree["train"]["stages"] = [
-            {
-                **plain,
-                "id": "",
-                "name": translate(tr("Stage {value}", value=k + 1)),
-                "members": [{**g, "id": ""} for g in plain["members"]],
-            }
-            | {"meshes": [{**plain["meshes"][0], "hand": "left" if k % 2 else first.meshes[0].hand}]}
-            for k in range(n)
-        ]
-        yield label, validated(tree)
+        one, two = (gear.replace_unchecked(id="") for gear in first.gears)
+        row = []
+        for k in range(n):
+            mesh = first.mesh.replace_unchecked(id="", hand="left" if k % 2 else first.mesh.hand)
+            row.append(pair_of(one, two, mesh, translate(tr("Stage {value}", value=k + 1))))
+        yield label, with_row(design, row)
 
     return make
 
@@ -354,9 +321,9 @@ def _stages(n: int, label: str) -> Callable[[Design, SurveySpec], Made]:
 def _coaxial(design: Design, question: SurveySpec) -> Made:
     """Two stages, the second at the distance of the first: the shift of its wheel is solved."""
     for label, made in _stages(2, tr("two stages, coaxial"))(design, question):
-        first, m_n = made.train.stages[0], made.train.stages[0].meshes[0].m_n or 1.0
-        a_w = sum(g.z for g in first.members) * m_n / 2
-        yield label, set_many(made, {"train.stages.1.members.1.x": None, "train.stages.1.meshes.0.a_w": a_w})
+        first, second = made.train.stages
+        a_w = sum(g.z for g in first.gears) * (first.mesh.m_n or 1.0) / 2
+        yield label, set_many(made, {f"{second.paths[1]}.x": None, f"{second.path}.a_w": a_w})
 
 
 def _idler(design: Design, question: SurveySpec) -> Made:
@@ -381,7 +348,7 @@ def _planets(kind: str, label: str) -> Callable[[Design, SurveySpec], Made]:
             turned = with_roles(made, 0, role)
             for n in question.planets:
                 words = tr("{label}, {role} to {role_2}, {n} planets", label=label, role=role[0], role_2=role[1], n=n)
-                yield words, set_many(turned, {"train.sets.0.planets": n})
+                yield words, set_many(turned, {f"{made.train.placed[0].path}.planets": n})
 
     return make
 
@@ -394,7 +361,7 @@ def _two_rings(sun: bool) -> Callable[[Design, SurveySpec], Made]:
         for n in question.planets:
             yield (
                 tr("two rings, {sun} driven, {n} planets", sun="sun" if sun else "carrier", n=n),
-                set_many(made, {"train.sets.0.planets": n}),
+                set_many(made, {f"{made.train.placed[0].path}.planets": n}),
             )
 
     return make

@@ -130,9 +130,9 @@ def _propose(spaces: list[Candidates]) -> str:
 def _can_reach(pattern: Pattern) -> bool:
     """Whether a planet set so driven can have the ratio at all; other arrangements are asked by their counts."""
     train = pattern.design.train
-    if not train.sets or not train.sets[0].arranged.sun_inside:
+    if not train.placed or not train.placed[0].arranged.sun_inside:
         return True
-    one, u = train.sets[0], train.duty.u_wanted or 1.0
+    one, u = train.placed[0], train.duty.u_wanted or 1.0
     ratio = PLANETARY_RATIO[one.input, one.output, str(one.held)]
     ends = sorted(abs(float(ratio(i))) for i in (1.2 if one.arranged.one_gear else 0.2, 30.0))
     return ends[0] * (1 - train.duty.u_tol / 100) <= u <= ends[1] * (1 + train.duty.u_tol / 100)

@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import GearSet, at_stage, set_of
+from cooper.document.models import GearSet, at_stage
 from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape, with_widths
@@ -21,7 +21,7 @@ from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
 from cooper.results.pair_numbers import PairNumbers, loss_numbers, pair_numbers
 from cooper.results.power_flow import shared
-from cooper.results.present import array_values, members_of_mesh
+from cooper.results.present import array_values
 from cooper.results.rate_methods import add_methods
 from cooper.results.result_tree import Check, StageResults
 from cooper.results.set_flow import members_of, set_flows
@@ -69,7 +69,7 @@ def _rate(block: DesignBatch, beside: list[Array]) -> Rated:
     lost: Lost = []
     k = 0
     while k < len(train.stages):
-        one = set_of(train, k)
+        one = train.stages[k].within
         if one is None:
             stage, good, numbers = rate_mesh(block, k, Load(at.T, at.omega, P_beside=beside[k]))
             lost.append((numbers.pair, numbers))
@@ -85,7 +85,7 @@ def _rate(block: DesignBatch, beside: list[Array]) -> Rated:
         values |= all_losses(train, lost, values)
     add_sizes(out)
     for k, stage in enumerate(out.stages):
-        out.checks += stage_checks(k, stage, at_stage(train, k)[1], members_of_mesh(train.stages[k]))
+        out.checks += stage_checks(k, stage, at_stage(train, k)[1], train.stages[k].gears)
     if train.duty.u_wanted is not None:
         values["du"] = np.round(100 * (at.ratio / train.duty.u_wanted - 1), 9)
     out.checks += train_checks(TrainValues(**values), train)
@@ -223,7 +223,7 @@ def loaded(block: DesignBatch, k: int, at: Load) -> PairInput:
         Input of the pairs.
     """
     pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
-    return shared(set_of(block.design.train, k), pair, at.T_carrier)
+    return shared(block.design.train.stages[k].within, pair, at.T_carrier)
 
 
 def strength(
@@ -264,18 +264,18 @@ def strength(
         add_losses(pair, shape.mesh, shape.path)
         eta = shape.mesh.eta_z
     add_methods(pair, shape, stage, duty, defaults, at.first_drives, whole)
-    checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, members_of_mesh(stage))
+    checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, stage.gears)
     return checks, shape, eta
 
 
 def _plastic(block: DesignBatch, k: int) -> bool:
     """Whether friction warms the teeth of a mesh."""
-    return any(is_plastic(g.material.group) for g in members_of_mesh(block.design.train.stages[k]))
+    return any(is_plastic(g.material.group) for g in block.design.train.stages[k].gears)
 
 
 def _results(block: DesignBatch, k: int, shape: PairShape, mesh: Array, gears: Array) -> StageResults:
     stage = block.design.train.stages[k]
-    one = set_of(block.design.train, k)
+    one = block.design.train.stages[k].within
     roles = None if one is None else one.arranged.roles[k - one.first]
     return StageResults(
         stage.name,

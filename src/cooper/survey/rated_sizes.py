@@ -5,9 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import set_of
 from cooper.gears.area import section_area
-from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import StageResults
 from cooper.results.to_core import material_of
 from cooper.survey.design_batch import DesignBatch
@@ -28,9 +26,9 @@ def add_sizes(out: Rated) -> None:
     mass, cost, width, out_d = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     x, left, right, high = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     for k, stage in enumerate(out.stages):
-        one = set_of(train, k)
+        one = train.stages[k].within
         around = one is not None and one.arranged.around
-        for i, gear in enumerate(members_of_mesh(train.stages[k])):
+        for i, gear in enumerate(train.stages[k].gears):
             planet = one is not None and around and one.arranged.roles[k - one.first][i] == "planet"
             if gear.id not in seen:
                 seen.add(gear.id)
@@ -70,7 +68,7 @@ def gear_mass(block: DesignBatch, k: int, i: int, stage: StageResults) -> Array:
     Array
         Mass (kg).
     """
-    gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
+    gear, kind, values = block.design.train.stages[k].gears[i], stage.kinds[i], stage.gears[i]
     column = block.of_gear(k, i, kind.boundary_diameter)
     edge: Array = getattr(gear, kind.boundary_diameter) or 0.0 if column is None else column
     area = np.abs(np.pi / 4 * edge**2 - section_area(stage.teeth[i], stage.forms[i]))

@@ -8,7 +8,7 @@ from math import ceil
 
 from msgspec import Struct
 
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
@@ -65,14 +65,13 @@ def mass_of(design: Design, results: Results) -> float:
     0.174
     """
     seen: dict[str, float] = {}
-    for k, (stage, result) in enumerate(zip(design.train.stages, results.stages, strict=True)):
-        one = set_of(design.train, k)
-        mesh = stage.meshes[0]
-        for i, n in enumerate((mesh.driver, mesh.driven)):
+    for stage, result in zip(design.train.stages, results.stages, strict=True):
+        one = stage.within
+        for i in (0, 1):
             planet = (
                 one is not None and one.arranged.around and result.roles is not None and result.roles[i] == "planet"
             )
-            seen.setdefault(stage.members[n].id, result.gears[i].mass * (one.planets if planet and one else 1))
+            seen.setdefault(stage.gears[i].id, result.gears[i].mass * (one.planets if planet and one else 1))
     return sum(seen.values())
 
 
@@ -108,40 +107,40 @@ def _ways(design: Design, results: Results) -> Iterator[tuple[str, dict[str, obj
     stages = design.train.stages
     for unit in WIDTHS:
         changes: dict[str, object] = {}
-        for k, stage in enumerate(stages):
-            for n, gear in enumerate(stage.members):
+        for stage in stages:
+            for path, gear in zip(stage.paths, stage.gears, strict=True):
                 if gear.b >= 2 * unit:
-                    changes[f"train.stages.{k}.members.{n}.b"] = round(ceil(gear.b / unit - 1e-9) * unit, 6)
+                    changes[f"{path}.b"] = round(ceil(gear.b / unit - 1e-9) * unit, 6)
         yield tr("all widths up to the next {unit:g} mm", unit=unit), changes
     for k, stage in enumerate(stages):
-        if set_of(design.train, k) is not None or not stage.kind_of_pair.turns:
+        if stage.within is not None or not stage.kind_of_pair.turns:
             continue
         now = results.stages[k].mesh.a_w
-        mesh = stage.meshes[0]
+        mesh = stage.mesh
         for unit in DISTANCES:
             if now < 10 * unit:
                 continue
             for up in (True, False):
                 a_w = round((ceil(now / unit - 1e-9) if up else int(now / unit + 1e-9)) * unit, 6)
-                wheel = mesh.driven if stage.members[mesh.driven].x is not None or mesh.a_w is None else mesh.driver
-                changes = {f"train.stages.{k}.meshes.0.a_w": a_w}
+                wheel = 1 if stage.gears[1].x is not None or mesh.a_w is None else 0
+                changes = {f"{stage.path}.a_w": a_w}
                 if mesh.a_w is None:
-                    changes[f"train.stages.{k}.members.{wheel}.x"] = None
+                    changes[f"{stage.paths[wheel]}.x"] = None
                 yield (
                     tr(
                         "{name}: centre distance {a_w:g} mm, the shift of the {name_2} follows",
                         name=stage.name,
                         a_w=a_w,
-                        name_2=_name(stage.members[wheel].name),
+                        name_2=_name(stage.gears[wheel].name),
                     ),
                     changes,
                 )
     for unit in SHIFTS:
         changes = {}
-        for k, stage in enumerate(stages):
-            for n, gear in enumerate(stage.members):
+        for stage in stages:
+            for path, gear in zip(stage.paths, stage.gears, strict=True):
                 if gear.x is not None and kind_of(gear).shifts:
-                    changes[f"train.stages.{k}.members.{n}.x"] = round(round(gear.x / unit) * unit, 6) + 0.0
+                    changes[f"{path}.x"] = round(round(gear.x / unit) * unit, 6) + 0.0
         yield tr("all given shifts to the next {unit:g}", unit=unit), changes
 
 

@@ -14,7 +14,6 @@ from cooper.document.models import Design, GearSet, Train
 from cooper.document.survey_spec import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.kinds.known import kind_of
-from cooper.results.present import members_of_mesh
 from cooper.survey.candidate_columns import CandidateColumns
 from cooper.survey.count_tables import (
     CountTable,
@@ -108,14 +107,14 @@ def search_space_of(pattern: Pattern, q: SurveySpec) -> SearchSpace:
         Candidates by number.
     """
     train = pattern.design.train
-    stages, one = train.stages, train.sets[0] if train.sets else None
+    stages, one = train.stages, train.placed[0] if train.placed else None
     table = _counts(train, q)
     genes: dict[str, Array] = {} if table.own else {"m": np.array(module_list(q))}
     for k in range(1, len(stages) if one is None else 1):
         genes[f"grow {k}"] = np.array(GROWTH, dtype=float)
     if one is None or one.arranged.one_gear:
         angles = steps(q.beta_low, q.beta_high, q.beta_step) if q.beta_high > q.beta_low else (q.beta_low,)
-        if stages[0].meshes[0].double_helix:
+        if stages[0].mesh.double_helix:
             angles = tuple(a for a in angles if a > 0) or HELICES
         genes["beta"] = np.array(angles)
     # With a_w given, x_1 + x_2 of an external pair is fixed and is not searched.
@@ -130,8 +129,8 @@ def search_space_of(pattern: Pattern, q: SurveySpec) -> SearchSpace:
 def _counts(train: Train, q: SurveySpec) -> CountTable:
     """The counts of a pattern's gears that the ratio leaves."""
     u, tol = train.duty.u_wanted or 1.0, train.duty.u_tol
-    if train.sets:
-        return SET_COUNTS[train.sets[0].kind](q, u, tol, train.sets[0])
+    if train.placed:
+        return SET_COUNTS[train.placed[0].kind](q, u, tol, train.placed[0])
     if len(train.stages) == 1:
         return pair_counts(q, u, tol, ring=train.stages[0].kind_of_pair.inward)
     return chain_counts(q, u, tol, len(train.stages))
@@ -163,30 +162,29 @@ def takes_distance(train: Train) -> bool:
     bool
         True for them.
     """
-    return not train.sets[0].arranged.around if train.sets else len(train.stages) == 1
+    return not train.placed[0].arranged.around if train.placed else len(train.stages) == 1
 
 
 def _free(design: Design, q: SurveySpec) -> Design:
     """The pattern with the shift solved that a given centre distance leaves open."""
-    at = "train.stages.{}."
     if q.a_w is None or not takes_distance(design.train):
         return design
     # The pattern itself stands at its reference distance; the candidates have their own.
     stage = design.train.stages[0]
-    mesh = stage.meshes[0]
-    one, two = members_of_mesh(stage)
+    mesh = stage.mesh
+    one, two = stage.gears
     assert mesh.m_n is not None
     a = abs(abs(two.z) + (-1 if kind_of(two).inward else 1) * one.z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
-    if not design.train.sets:
-        return set_many(design, {at.format(0) + "members.1.x": None, at.format(0) + "meshes.0.a_w": float(a)})
+    if not design.train.placed:
+        return set_many(design, {f"{stage.paths[1]}.x": None, f"{stage.path}.a_w": float(a)})
     last = design.train.stages[1]
-    b = (last.members[0].z + last.members[1].z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
+    b = (last.gears[0].z + last.gears[1].z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
     return set_many(
         design,
         {
-            at.format(0) + "members.0.x": None,
-            at.format(0) + "meshes.0.a_w": float(a),
-            at.format(1) + "members.1.x": None,
-            at.format(1) + "meshes.0.a_w": float(b),
+            f"{stage.paths[0]}.x": None,
+            f"{stage.path}.a_w": float(a),
+            f"{last.paths[1]}.x": None,
+            f"{last.path}.a_w": float(b),
         },
     )

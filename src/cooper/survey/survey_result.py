@@ -15,7 +15,8 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design
+from cooper.document.older_files import kept_in_survey
 from cooper.document.survey_spec import MOST_FOUND, Survey, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
@@ -126,14 +127,13 @@ class SurveyResult(Struct, dict=True):
         text: list[str] = []
         seen: set[str] = set()
         for k, stage in enumerate(block.design.train.stages):
-            mesh, part = stage.meshes[0], []
-            for i, member in enumerate((mesh.driver, mesh.driven)):
-                gear = stage.members[member]
+            part = []
+            for i, gear in enumerate(stage.gears):
                 if gear.id not in seen:
                     seen.add(gear.id)
                     column = block.of_gear(k, i, "z")
                     part.append(f"{abs(gear.z) if column is None else abs(int(column[row]))}")
-            one = set_of(block.design.train, k)
+            one = stage.within
             if one is not None and k > one.first:
                 text[-1] += "".join(f"/{z}" for z in part)
             else:
@@ -330,8 +330,9 @@ def unpacked(survey: Survey) -> SurveyResult:
         parts = json.loads(data) if data else []
         patterns, blocks = [], []
         for part in parts:
-            design = Design.from_data({**part["design"], "survey": None})
-            columns = {str(p): np.asarray(v, dtype=float) for p, v in part["columns"].items()}
+            kept, numbers = kept_in_survey(part["design"], part["columns"])
+            design = Design.from_data({**kept, "survey": None})
+            columns = {str(p): np.asarray(v, dtype=float) for p, v in numbers.items()}
             if len({len(v) for v in columns.values()}) != 1 or not all(
                 np.all(np.isfinite(v)) for v in columns.values()
             ):

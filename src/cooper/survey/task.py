@@ -154,12 +154,12 @@ def numbers_of(design: Design) -> dict[str, float]:
     """
     design = with_entered_faces(design)
     train = design.train
-    if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):
+    if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.placed):
         raise OutOfRange("design", design.name, tr("it is of no arrangement that is searched"))
-    b = train.stages[0].members[0].b
+    b = train.stages[0].gears[0].b
     balance = train.losses.oil_by_balance
     plain = train.replace_unchecked(losses=train.losses.replace_unchecked(oil_by_balance=False)) if balance else train
-    block = DesignBatch(design.replace_unchecked(train=plain), {"train.stages.0.members.0.b": np.array([b])})
+    block = DesignBatch(design.replace_unchecked(train=plain), {f"{train.stages[0].paths[0]}.b": np.array([b])})
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 

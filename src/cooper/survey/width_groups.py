@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design
 
 TORSION = 25.0
 """Stress (MPa) by which shafts are sized from their torque until they are laid out."""
@@ -76,7 +76,7 @@ def width_groups(design: Design) -> list[list[int]]:
     """
     groups: list[list[int]] = []
     for k in range(len(design.train.stages)):
-        one = set_of(design.train, k)
+        one = design.train.stages[k].within
         of = k if one is None else one.stages[one.arranged.stands_in(k - one.first)]
         if of == k:
             groups.append([k])

@@ -74,7 +74,7 @@ class FaceRow:
         face, k = self.load(), self.session.stage
         if face is None:
             return
-        base = f"train.stages.{k}.meshes.0"
+        base = self.session.design.train.stages[k].path
         slope, crowning = round(face.C_Hbeta, 1), round(max(face.C_beta, 0.0), 1)
 
         def change(d: Design, _r: Results) -> Design:
@@ -88,10 +88,10 @@ class FaceRow:
 
     def _now(self, d: Design) -> str:
         k = min(self.session.stage, len(d.train.stages) - 1)
-        return tr("K_Hβ {method}", method=term(METHODS[d.train.stages[k].meshes[0].K_Hbeta_method]))
+        return tr("K_Hβ {method}", method=term(METHODS[d.train.stages[k].mesh.K_Hbeta_method]))
 
     def _methods(self) -> list[tuple[str, Callable[[Design], Design]]]:
-        path = f"train.stages.{self.session.stage}.meshes.0.K_Hbeta_method"
+        path = f"{self.session.design.train.stages[self.session.stage].path}.K_Hbeta_method"
         return [
             (tr("K_Hβ {method}", method=term(words)), lambda d, v=v: set_at(d, path, v))  # type: ignore[misc]
             for v, words in METHODS.items()

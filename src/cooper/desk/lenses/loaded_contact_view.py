@@ -226,7 +226,7 @@ class LoadedContact(QWidget):
         result = self.crowning
         if result is None:
             return
-        path = f"train.stages.{self.session.stage}.meshes.0.C_beta"
+        path = f"{self.session.design.train.stages[self.session.stage].path}.C_beta"
         self.why = result.why
         self.session.edit(
             lambda d, _r: set_many(d, {path: result.C_beta}),

@@ -160,7 +160,7 @@ def paint_words(view: LoadedContact, p: QPainter, area: QRectF, curves: LoadedCu
     text = tr(
         "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
     )
-    if any(g.flanks_left is not None for g in stage.members):
+    if any(g.flanks_left is not None for g in stage.gears):
         bears = "left" if view.session.turns_left(view.session.stage) else "right"
         text += tr(" Shown are the {bears} flanks, which bear.", bears=bears)
     why = view.why or text

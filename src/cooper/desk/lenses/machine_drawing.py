@@ -126,8 +126,7 @@ class MachinePainter:
 
     def _is_planet(self, key: str, stage: int, i: int) -> bool:
         doc = self.session.design.train.stages[stage]
-        mesh = doc.meshes[0]
-        return doc.members[(mesh.driver, mesh.driven)[i]].id == key
+        return doc.gears[i].id == key
 
     def _walls(self, scale: float, x0: float, start: float, top: float, high: float) -> None:
         """The end walls of the housing."""
@@ -200,7 +199,6 @@ class MachinePainter:
     def _drives(self) -> dict[str, bool]:
         result: dict[str, bool] = {}
         for doc in self.session.design.train.stages:
-            mesh = doc.meshes[0]
-            result.setdefault(doc.members[mesh.driver].id, True)
-            result.setdefault(doc.members[mesh.driven].id, False)
+            result.setdefault(doc.gears[0].id, True)
+            result.setdefault(doc.gears[1].id, False)
         return result

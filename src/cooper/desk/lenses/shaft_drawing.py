@@ -45,9 +45,8 @@ def gear_looks(
     here = {s.gear for s in shaft.made.wish.seats}
     contacts = {c.gear: c for c in shaft.made.wish.contacts}
     for stage, doc in zip(results.stages, train.stages, strict=True):
-        mesh = doc.meshes[0]
-        for i, member in enumerate((mesh.driver, mesh.driven)):
-            gear, g, kind = doc.members[member], stage.gears[i], stage.kinds[i]
+        mesh = doc.mesh
+        for i, (gear, g, kind) in enumerate(zip(doc.gears, stage.gears, stage.kinds, strict=True)):
             if gear.id not in here or gear.id in result or gear.id not in contacts:
                 continue
             at = contacts[gear.id].at

@@ -83,12 +83,10 @@ class ShiftLens(Lens):
 
     @staticmethod
     def _without_shifts(design: Design, k: int) -> object:
-        tree = design.plain()["train"]
-        stage = tree["stages"][k]
-        for gear in stage["members"]:
-            gear["x"] = None
-        stage["meshes"][0]["a_w"] = None
-        return tree
+        train, stage = design.train, design.train.stages[k]
+        gears = {g.id: g.replace_unchecked(x=None) for g in stage.gears}
+        mesh = stage.mesh.replace_unchecked(a_w=None)
+        return train.replace_unchecked(gears=train.gears | gears, meshes=train.meshes | {stage.id: mesh})
 
     def plots(self) -> list[Plot]:
         """The least margin of the map along the line of equal centre distance through the pair."""

@@ -56,7 +56,7 @@ class SideLens(Lens):
         self._forces(p, x0, scale)
 
     def _gap(self) -> float:
-        mesh = self.session.design.train.stages[self.session.stage].meshes[0]
+        mesh = self.session.design.train.stages[self.session.stage].mesh
         return mesh.b_gap if mesh.double_helix else 0.0
 
     def _gear(self, p: QPainter, i: int, x0: float, y: float, scale: float, gap: float) -> None:
@@ -127,7 +127,7 @@ class SideLens(Lens):
         text = number_with_unit(g.b, "length", self.session.system)
         words(p, text, th.font(bold=True), t.color("ink"), x + 5, edge + 4)
         if m.beta > 0:
-            hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
+            hand = self.session.design.train.stages[self.session.stage].mesh.hand
             own = hand if i == 0 or ring else {"right": "left", "left": "right"}[hand]
             own = tr("double helix, left half ") + own if gap or m.F_a == 0 else own
             words(
@@ -169,7 +169,7 @@ class SideLens(Lens):
         """Tooth traces on the side that faces the viewer: height and half the fall to the right, down positive; mm."""
         g, m = self.stage.gears[i], self.stage.mesh
         r, z = g.d_a / 2, abs(int(g.z))
-        hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
+        hand = self.session.design.train.stages[self.session.stage].mesh.hand
         right = (hand == "right") == (i == 0 or self.stage.kind.inward)
         # On a level axis a right-hand helix falls to the right: its tooth turns counter-clockwise about the axis as
         # it runs away to the right, and the near side then moves down. Down on the screen is positive.
@@ -190,7 +190,7 @@ class SideLens(Lens):
         words(p, text, th.font(th.SMALL), t.color("muted"), EDGE, self.height() - 14)
         if m.F_a <= 0:
             return
-        mesh = self.session.design.train.stages[self.session.stage].meshes[0]
+        mesh = self.session.design.train.stages[self.session.stage].mesh
         to_right = thrust_to_right(mesh.hand, self.session.turns_left(self.session.stage))
         for i, y in enumerate(self.axes):
             sign = (1 if to_right else -1) * (1 if i == 0 else -1)

@@ -187,7 +187,7 @@ class StressLens(Lens):
         wanted = ("z", "x", "h_fP", "rho_fP", "h_Ff", "w_F", "z_0", "d_i", "d_bore", "d_rim", "h_back")
         own = {**bench_fields(self.session.design, k), **gear_fields(self.session.design, k, i)}
         stage = self.session.design.train.stages[k]
-        if stage.members[(stage.meshes[0].driver, stage.meshes[0].driven)[self.gear]].tool == "elliptic":
+        if stage.gears[self.gear].tool == "elliptic":
             own = {key: f for key, f in own.items() if f.symbol != "rho_fP"}
         return {key: f for s in wanted for key, f in own.items() if f.symbol == s and f.index == i}
 
@@ -411,8 +411,7 @@ class StressLens(Lens):
         scale = QRectF(16, area.top() + 30, 14, min(area.height() - 60, 260))
         paint_scale(p, self.theme, scale, end, self.look.shown, system)
         stage = self.session.design.train.stages[self.session.stage]
-        mesh = stage.meshes[0]
-        gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
+        gear = stage.gears[self.gear]
         paint_panel(
             p,
             self.theme,

@@ -93,8 +93,7 @@ def moment_sentences(lens: StressLens, L: float, w: float) -> list[str]:
 
 def name_chips(lens: StressLens) -> None:
     stage = lens.session.design.train.stages[lens.session.stage]
-    mesh = stage.meshes[0]
-    name = stage.members[(mesh.driver, mesh.driven)[lens.gear]].name
+    name = stage.gears[lens.gear].name
     look = lens.look
     message = {
         "gear": name,
@@ -113,7 +112,7 @@ def name_chips(lens: StressLens) -> None:
     for key, text in message.items():
         chip = lens.chips[key]
         if key == "hob":
-            gear = stage.members[(mesh.driver, mesh.driven)[lens.gear]]
+            gear = stage.gears[lens.gear]
             chip.setVisible(gear.tool == "rack" and lens.stage.kinds[lens.gear].turns)
         if key == "ellipse":
             chip.setVisible(all(kind.turns for kind in lens.stage.kinds))

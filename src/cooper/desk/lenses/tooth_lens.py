@@ -320,8 +320,7 @@ class ToothLens(Lens):
         """The row of switches along the foot."""
         x, y = MARGINS[0] - 10.0, self.height() - 74.0
         gear = self.session.design.train.stages[self.session.stage]
-        mesh = gear.meshes[0]
-        own = gear.members[(mesh.driver, mesh.driven)[self.gear - 1]].name
+        own = gear.gears[self.gear - 1].name
         kinds = {self.kind_of(n): n for n in names}
         for key, button in self.buttons.items():
             button.setVisible(key in ("gear", "magnify") or key in kinds)

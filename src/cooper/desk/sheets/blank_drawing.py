@@ -33,8 +33,7 @@ class BlankDrawing(TaggedDrawing):
         """Half diameters of what is drawn; mm."""
         s = self.session.results.stages[self.k]
         g, kind = s.gears[self.i - 1], s.kinds[self.i - 1]
-        mesh = self.session.design.train.stages[self.k].meshes[0]
-        gear = self.session.design.train.stages[self.k].members[(mesh.driver, mesh.driven)[self.i - 1]]
+        gear = self.session.design.train.stages[self.k].gears[self.i - 1]
         result = {"d_a": float(g.d_a) / 2, "d_f": float(g.d_fE) / 2, "d_bore": gear.d_bore / 2}
         if kind.inward:
             result["d_rim"] = float(kind.outside(g)) / 2

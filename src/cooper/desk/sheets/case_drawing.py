@@ -38,8 +38,8 @@ class CaseDrawing(TaggedDrawing):
         if self.k >= len(stages):
             return
         stage = stages[self.k]
-        mesh = stage.meshes[0]
-        gear = stage.members[(mesh.driver, mesh.driven)[self.i - 1]]
+        mesh = stage.mesh
+        gear = stage.gears[self.i - 1]
         p, t, small = QPainter(self), self.theme, th.font(th.SMALL)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         surface, core = float(gear.material.hardness), float(gear.HV_core or USUAL_CORE)

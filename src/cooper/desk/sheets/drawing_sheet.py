@@ -141,8 +141,7 @@ class DrawingSheet(Sheet):
         self.k, self.i = session.stage, i
         at = member_path(session.design, self.k, i)
         doc = session.design.train.stages[self.k]
-        mesh = doc.meshes[0]
-        self.name = doc.members[(mesh.driver, mesh.driven)[i - 1]].name
+        self.name = doc.gears[i - 1].name
         self.title.setText(translate(tr("Drawing sheet: {name}", name=self.name)))
         self.setAccessibleName(translate(tr("Drawing sheet of {name}", name=self.name)))
         self.renew = self._fields

@@ -69,11 +69,11 @@ class FormsDrawing(QWidget, Plotted):
 
     def _members(self) -> tuple[Gear, Gear]:
         doc = self.session.design.train.stages[self.k]
-        return doc.members[doc.meshes[0].driver], doc.members[doc.meshes[0].driven]
+        return doc.gears
 
     def _plots(self, i: int) -> tuple[Plot, Plot]:
         """What is taken off the profile of a gear over its roll, and off its helix over the face; um."""
-        s, mesh = self.session.results.stages[self.k], self.session.design.train.stages[self.k].meshes[0]
+        s, mesh = self.session.results.stages[self.k], self.session.design.train.stages[self.k].mesh
         gear, role = self._members()[i], ("driver", "driven")[i]
         own = gear.flanks_left is not None
         both = [form_of(gear, s, side) for side in ((False, True) if own else (False,))]

@@ -38,9 +38,8 @@ class FormsSheet(Sheet):
         self.renew = self._fields
         fields = self._fields()
         doc = session.design.train.stages[self.k]
-        mesh = doc.meshes[0]
         drawing = FormsDrawing(session, theme, self.k)
-        members = doc.members[mesh.driver], doc.members[mesh.driven]
+        members = doc.gears
         topics: list[Topic] = []
         rows: list[Field | Choice] = list(fields.values())
         for i, gear in enumerate(members, 1):

@@ -186,7 +186,10 @@ class GearSheet(Sheet):
         return r.alpha_n, r.h_aP, round(r.dedendum(self.session.results.stages[self.k].mesh.m_n), 4), r.rho_fP
 
     def _racks(self) -> list[Option]:
-        paths = (f"train.stages.{self.k}.meshes.0.alpha_n", *(f"{self.path}.{s}" for s in ("h_aP", "h_fP", "rho_fP")))
+        paths = (
+            f"{self.session.design.train.stages[self.k].path}.alpha_n",
+            *(f"{self.path}.{s}" for s in ("h_aP", "h_fP", "rho_fP")),
+        )
         rows: list[Option] = []
         for r in rack_profiles().values():
             values = self._profile(r)
@@ -203,7 +206,7 @@ class GearSheet(Sheet):
 
     def _rack_now(self, d: Design) -> str:
         g = self.now(d)
-        now = (d.train.stages[self.k].meshes[0].alpha_n, g.h_aP, g.h_fP, g.rho_fP)
+        now = (d.train.stages[self.k].mesh.alpha_n, g.h_aP, g.h_fP, g.rho_fP)
         return next((r.name for r in rack_profiles().values() if self._profile(r) == now), tr("own values"))
 
     def _classes(self) -> Iterator[tuple[str, float, float]]:

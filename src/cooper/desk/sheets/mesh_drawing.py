@@ -41,7 +41,7 @@ class MeshDrawing(TaggedDrawing):
             return
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        s, mesh = stages[self.k], self.session.design.train.stages[self.k].meshes[0]
+        s, mesh = stages[self.k], self.session.design.train.stages[self.k].mesh
         if not s.kind.turns:
             words(p, tr("a rack has no second axis"), th.font(th.SMALL), self.theme.color("muted"), 8, 20)
             return
@@ -106,8 +106,7 @@ class MeshDrawing(TaggedDrawing):
 
     def _bore(self, i: int) -> float:
         stage = self.session.design.train.stages[self.k]
-        mesh = stage.meshes[0]
-        return stage.members[(mesh.driver, mesh.driven)[i]].d_bore
+        return stage.gears[i].d_bore
 
     def _shaft(self, p: QPainter, at: Place, span: float, off: float, d: float) -> None:
         t, r = self.theme, d / 2

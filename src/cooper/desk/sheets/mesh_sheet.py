@@ -50,7 +50,7 @@ class MeshSheet(Sheet):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.k = session.stage
-        self.base = f"train.stages.{self.k}.meshes.0"
+        self.base = self.session.design.train.stages[self.k].path
         self.hidden = _unused(session.design, self.k)
         self.given = mesh_fields(session.design, self.k)
         # Another method has other entries: the sheet is made anew with those that count.
@@ -101,9 +101,7 @@ class MeshSheet(Sheet):
             yield self.choice("arrangement_2", tr("place of the wheel"), places)
         if "F_beta" not in self.hidden:
             yield self.choice("helix_modification", tr("helix modification"), helices)
-        yield path_choice(
-            self.session, "own_method", tr("strength method"), f"train.stages.{self.k}.own.method", METHODS
-        )
+        yield path_choice(self.session, "own_method", tr("strength method"), f"{self.base}.own.method", METHODS)
 
     def _class_rows(self) -> Iterator[tuple[str, float, float]]:
         """Classes js at the centre distance, in words."""
@@ -126,7 +124,7 @@ class MeshSheet(Sheet):
         return [(words, setting({paths[0]: upper, paths[1]: lower})) for words, upper, lower in self._class_rows()]
 
     def _class_now(self, design: Design) -> str:
-        now = design.train.stages[self.k].meshes[0]
+        now = design.train.stages[self.k].mesh
         result = (words for words, upper, lower in self._class_rows() if (upper, lower) == (now.A_as, now.A_ai))
         return next(result, tr("as entered"))
 
@@ -194,7 +192,7 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
 def _unused(design: Design, stage: int) -> set[str]:
     """Entries of a mesh that nothing is computed from, by the methods chosen and the helix."""
-    mesh = design.train.stages[stage].meshes[0]
+    mesh = design.train.stages[stage].mesh
     return {
         *([] if mesh.K_Hbeta_method == "entered" else ["K_Hbeta"]),
         *([] if mesh.K_Hbeta_method == "f_sh" else ["f_sh"]),
@@ -203,7 +201,7 @@ def _unused(design: Design, stage: int) -> set[str]:
         *([] if mesh.K_Hbeta_method == "C" and mesh.wheel_shaft == "counted" else ["l_sh2", "s_sh2", "d_sh2"]),
         *(["K_Halpha"] if mesh.K_Halpha_method != "entered" else []),
         *(["C_a"] if mesh.K_V_method != "B" else []),
-        *([] if any(is_plastic(g.material.group) for g in design.train.stages[stage].members) else ["mu_pl"]),
+        *([] if any(is_plastic(g.material.group) for g in design.train.stages[stage].gears) else ["mu_pl"]),
         *([] if mesh.double_helix else ["b_gap"]),
         *([] if mesh.beta > 0 else ["f_ZCa"]),
     }

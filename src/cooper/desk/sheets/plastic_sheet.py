@@ -35,7 +35,7 @@ COLUMNS = (
 
 def has_plastics(design: Design) -> bool:
     """Whether a gear of the train is of plastic."""
-    return any(is_plastic(g.material.group) for s in design.train.stages for g in s.members)
+    return any(is_plastic(g.material.group) for s in design.train.stages for g in s.gears)
 
 
 def plastic_rows(results: Results, system: str) -> list[list[str]]:

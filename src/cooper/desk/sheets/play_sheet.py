@@ -45,7 +45,7 @@ class SpreadPicture(QWidget):
         self.spread, self.fault = None, ""
         try:
             self.spread = spread_of(self.session.design, self.session.results, self.stage)
-        except (OutOfRange, IndexError) as fault:
+        except (OutOfRange, LookupError) as fault:
             self.fault = message_of(fault)
         self.update()
 

@@ -32,9 +32,9 @@ class SetDrawing(QWidget):
         self.session, self.theme, self.n = session, theme, n
         self.setObjectName("set_drawing")
         self.setAccessibleName(translate(tr("Which shafts are driven and held")))
-        self.members = session.design.train.sets[n].arranged.shafts_of(session.design.train.sets[n].free_sun)
-        self.choices = {member: self._choice(member) for member in self.members}
-        self.setMinimumSize(300, max(150, (HEIGHT + 10) * len(self.members) + 20))
+        self.shafts = session.design.train.placed[n].arranged.shafts_of(session.design.train.placed[n].free_sun)
+        self.choices = {member: self._choice(member) for member in self.shafts}
+        self.setMinimumSize(300, max(150, (HEIGHT + 10) * len(self.shafts) + 20))
 
     def _choice(self, member: str) -> Choice:
         choice = Choice(
@@ -48,9 +48,9 @@ class SetDrawing(QWidget):
         return choice
 
     def _roles(self, design: Design) -> tuple[str | None, ...]:
-        if self.n >= len(design.train.sets):
+        if self.n >= len(design.train.placed):
             return ()
-        one = design.train.sets[self.n]
+        one = design.train.placed[self.n]
         return one.input, one.output, one.held
 
     def _now(self, member: str, design: Design) -> str:
@@ -68,7 +68,7 @@ class SetDrawing(QWidget):
                 swapped[now.index(member)] = now[k]
             swapped[k] = member
             wanted = (str(swapped[0]), str(swapped[1]), swapped[2])
-            if wanted in roles(design.train.sets[self.n]):
+            if wanted in roles(design.train.placed[self.n]):
                 rows.append((what, partial(_take, self.n, wanted)))
         return rows
 
@@ -120,8 +120,8 @@ class SetDrawing(QWidget):
         circles = [(role, at(x, y), scale * r) for role, x, y, r, *_ in sorted(rows, key=lambda c: -c[3])]
         ways: dict[str, QPointF] = {}
         for _role, x, y, r, member, planet in rows:
-            name = "carrier" if planet is not None and "carrier" in self.members else member
-            if name in self.members and name not in ways:
+            name = "carrier" if planet is not None and "carrier" in self.shafts else member
+            if name in self.shafts and name not in ways:
                 rim = 0.0 if name == "carrier" else 0.97 * r * (1 if "ring" in name else 0.7)
                 ways[name] = at(x + 0.75 * rim, y + 0.66 * rim)
         return ways, circles

@@ -229,7 +229,7 @@ class Search:
                 if name not in ("a", "d")
             }
             n = set_number(session.design, self.k)
-            planets = session.design.train.sets[n].planets if n is not None else 1
+            planets = session.design.train.placed[n].planets if n is not None else 1
             if not 0 <= values["tol"] <= 50:
                 raise OutOfRange(
                     "tolerance", values["tol"], tr("a tolerance of the ratio lies between 0 and 50 %"), low=0, high=50

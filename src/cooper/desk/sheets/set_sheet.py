@@ -48,17 +48,17 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     n = set_number(session.design, k)
     sheet.setAccessibleName(translate(tr("Arrangement and tooth counts")))
     sheet.title.setText(
-        translate(session.design.train.sets[n].name if n is not None else tr("Tooth counts for a ratio"))
+        translate(session.design.train.placed[n].name if n is not None else tr("Tooth counts for a ratio"))
     )
     if n is not None:
         _the_set(session, theme, sheet, k, n)
         shown = dict(sheet.fields)
-        kind = session.design.train.sets[n].kind
+        kind = session.design.train.placed[n].kind
 
         def renewed() -> dict[str, Field]:
             """The fields while the set stands as it is; none of them once it has gone or become another."""
             now = set_number(session.design, session.stage)
-            same = now == n and session.design.train.sets[n].kind == kind
+            same = now == n and session.design.train.placed[n].kind == kind
             return (
                 {key: tag.field for key, tag in shown.items()}
                 if same
@@ -78,23 +78,23 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
 
 def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) -> None:
-    one = session.design.train.sets[n]
-    base = f"train.sets.{n}"
+    one = session.design.train.placed[n]
+    base = one.path
 
     def role_words(a: str, b: str, c: str | None) -> str:
         return tr("{a} → {b}", a=a, b=b) + (tr(", {c} held", c=c) if c else "")
 
     def _now() -> GearSet:
-        sets = session.design.train.sets
+        sets = session.design.train.placed
         return sets[n] if n < len(sets) else one
 
     def role_options() -> list[Option]:
         return [(role_words(*r), lambda d, r=r: with_roles(d, n, r)) for r in roles(_now())]  # type: ignore[misc]
 
     def role_now(d: object) -> str:
-        if n >= len(session.design.train.sets):
+        if n >= len(session.design.train.placed):
             return ""
-        now = session.design.train.sets[n]
+        now = session.design.train.placed[n]
         return role_words(now.input, now.output, now.held)
 
     shafts = Choice(session, "set_roles", tr("power goes"), role_now, role_options)
@@ -128,7 +128,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 session,
                 "free_sun",
                 tr("between the planets"),
-                lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
+                lambda d: words[n < len(d.train.placed) and d.train.placed[n].free_sun],
                 lambda: [(w, partial(_with_sun, n, v)) for v, w in words.items()],
             )
         )
@@ -207,7 +207,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
         v = s.values
         back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("nothing: self-locking")
         stages = tuple(session.design.train.stages[k] for k in s.stages)
-        places = places_of(session.design.train.sets[n], stages)
+        places = places_of(session.design.train.placed[n], stages)
         turn = s.shafts[s.input]["n"]
         free = (
             [tr("sun {turn}", turn=number_with_unit(turn * s.speeds["sun"], "speed", session.system))]

@@ -62,8 +62,7 @@ class ThicknessDrawing(TaggedDrawing):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, (up, half, s_n) = self.theme, found
         gear = self.session.design.train.stages[self.k]
-        mesh = gear.meshes[0]
-        own = gear.members[(mesh.driver, mesh.driven)[self.i - 1]]
+        own = gear.gears[self.i - 1]
         upper, lower = float(own.E_sns), float(own.E_sni)
         larger = max(abs(upper), abs(lower), 1e-9)
         over = SHARE * s_n / larger

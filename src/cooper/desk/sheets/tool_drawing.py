@@ -92,8 +92,7 @@ class ToolDrawing(TaggedDrawing):
         if self.k >= len(stages):
             return None
         s, n = stages[self.k], self.i - 1
-        mesh = self.session.design.train.stages[self.k].meshes[0]
-        gear = self.session.design.train.stages[self.k].members[(mesh.driver, mesh.driven)[n]]
+        gear = self.session.design.train.stages[self.k].gears[n]
         return of_space(s.teeth[n], s, n) if gear.tool in ("form", "elliptic") else of_rack(s.teeth[n])
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -234,8 +234,7 @@ class Bench(QWidget):
         self._show_tags(fields)
         self._mark_lens()
         stage = self.session.design.train.stages[self.session.stage]
-        mesh = stage.meshes[0]
-        names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, tr("the mesh")]
+        names = [stage.gears[0].name, stage.gears[1].name, tr("the mesh")]
         for button, name in zip(self.more, names, strict=True):
             self._warn(button)
             words = tr("More of the mesh …") if name == "the mesh" else tr("{name} …", name=name)

@@ -59,7 +59,7 @@ def toggle_pitch(window: Window) -> None:
     """Let the other of module and diametral pitch be the given size."""
     k = window.session.stage
     m_n = window.session.results.stages[k].mesh.m_n
-    by_pitch = window.session.design.train.stages[k].meshes[0].P_nd is not None
+    by_pitch = window.session.design.train.stages[k].mesh.P_nd is not None
     name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
     window.session.edit(lambda d, _r: give_size(d, k, name, value), tr("{name} given", name=name), "size")
 

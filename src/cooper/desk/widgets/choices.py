@@ -73,7 +73,7 @@ class TextChoice(QLineEdit):
     def _now(self) -> str:
         try:
             return str(get_at(self.session.design, self.path))
-        except (IndexError, AttributeError):
+        except (LookupError, AttributeError):
             return ""
 
     def refresh(self) -> None:
@@ -124,7 +124,7 @@ def path_choice(session: Session, key: str, meaning: str, path: str, words: dict
     def now(d: Design) -> str:
         try:
             value = get_at(d, path)
-        except (IndexError, AttributeError):
+        except (LookupError, AttributeError):
             return ""
         return term(words.get(value, str(value)))
 

@@ -147,7 +147,7 @@ class Tag(QWidget):
         if before is not None:
             try:
                 old = self.field.read(before.design, before.results)
-            except (AttributeError, IndexError, KeyError):
+            except (AttributeError, LookupError):
                 old = None
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
         self.update()
