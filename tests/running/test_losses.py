@@ -167,13 +167,13 @@ def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
     curves = efficiency_curves(d.train, lost)
     assert curves.over_load[0][0] < curves.over_load[0][-1]
     assert curves.over_load[1][0] < 0.9
-    at = {k: float(v) for k, v in train_losses(d.train, varied(lost, load=1.0)).items()}
+    at = {k: float(v) for k, v in train_losses(d.train, varied(d.train, lost, load=1.0)).items()}
     assert at["eta_all"] == pytest.approx(evaluate(d).train["eta"], rel=1e-9)
     # One call with arrays is many single ones.
     loads = np.array([0.2, 0.7, 1.3])
-    together = train_losses(d.train, varied(lost, load=loads))
+    together = train_losses(d.train, varied(d.train, lost, load=loads))
     for k, load in enumerate(loads):
-        alone = train_losses(d.train, varied(lost, load=float(load)))
+        alone = train_losses(d.train, varied(d.train, lost, load=float(load)))
         for key in alone:
             assert together[key][k] == pytest.approx(float(alone[key]), rel=1e-12), key
     assert heat_balance(set_many(d, {"train.losses.A_h": 1.0}).train, lost) > 5
@@ -181,13 +181,13 @@ def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
 
 def test_bores_follow_the_torque_and_a_given_one_is_taken():
     d = set_many(demo("winch"), ALL)
-    bores = [float(b) for b in shaft_bores(d.train, stages_of(d.train))]
+    bores = [float(b) for b in shaft_bores(d.train, stages_of(d.train)).values()]
     assert len(bores) == 3
     assert (bores[2] / bores[0]) ** 3 == pytest.approx(evaluate(d).train["u"], rel=1e-9)
     stress = 16000 * evaluate(d).train["T_in"] * 1.35 / (np.pi * bores[0] ** 3)
     assert stress == pytest.approx(15.0, rel=1e-9)
     given = set_many(d, {"train.gears.gear3.d_s": 33.0})
-    assert [float(b) for b in shaft_bores(given.train, stages_of(given.train))][1] == 33.0
+    assert [float(b) for b in shaft_bores(given.train, stages_of(given.train)).values()][1] == 33.0
     free = evaluate(set_many(d, {"train.losses.seals": 0, "train.losses.h_e": 0.0})).train
     assert free["P_VD"] == free["P_V0"] == 0
 
@@ -200,7 +200,7 @@ def test_losses_at_other_loads_speeds_and_oils_are_those_of_the_train_rated_ther
     lost = stages_of(train)
     for load, speed, theta in ((1.0, 1.0, 95.0), (0.4, 1.0, None), (1.0, 1.7, None), (1.3, 0.6, 40.0)):
         at = None if theta is None else np.array(theta)
-        result = varied(lost, load=np.array(load), speed=np.array(speed), theta=at)
+        result = varied(train, lost, load=np.array(load), speed=np.array(speed), theta=at)
         relative = load
         for (p, n), (_q, m) in zip(lost, result, strict=True):
             warm = p.theta_oil if theta is None else theta

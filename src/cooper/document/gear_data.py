@@ -248,6 +248,7 @@ class Mesh(Model, frozen=True, kw_only=True):
     name: Annotated[str, about("what the stage is called", max_length=80, pattern=NO_CONTROLS)] = "Stage 1"
     driver: Annotated[str, about("identity of the driving gear", max_length=40, pattern=NO_CONTROLS)] = ""
     driven: Annotated[str, about("identity of the driven gear", max_length=40, pattern=NO_CONTROLS)] = ""
+    share: Annotated[float, quantity("P_share", gt=0, le=1)] | None = None
     own: StageOverrides = StageOverrides()
     alpha_n: Annotated[float, quantity("alpha_n", ge=10, le=35)] = 20.0
     beta: Annotated[float, quantity("beta", ge=0, le=45)] = 0.0

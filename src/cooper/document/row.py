@@ -15,16 +15,25 @@ from cooper.i18n.text import tr
 
 
 class Part(Struct, frozen=True):
-    """A pair, or a set with its stages."""
+    """A pair, or a set with its stages. ``behind`` is the shaft that drives it where that is not the end of the part
+    before, ``takes`` the share of its power that is taken off at its own end, where more goes on from there."""
 
     stages: tuple[Stage, ...]
     of: SetData | None = None
+    behind: str = ""
+    takes: float | None = None
 
 
 def row_of(train: Train) -> list[Part]:
     """The pairs and sets of a train in the order of its walk."""
     sets = {one.first: train.sets[one.id] for one in train.placed}
-    return [Part(tuple(train.stages[k] for k in group), sets.get(group[0])) for group in train.walk.groups]
+    result, now = [], train.input
+    for group in train.walk.groups:
+        stages = tuple(train.stages[k] for k in group.stages)
+        behind = "" if group.comes_in == now else group.comes_in
+        now = group.goes_out
+        result.append(Part(stages, sets.get(group.stages[0]), behind, train.shafts[now].takes))
+    return result
 
 
 def pair_of(one: Gear, two: Gear, mesh: Mesh, name: str = "Stage 1") -> Part:
@@ -33,8 +42,9 @@ def pair_of(one: Gear, two: Gear, mesh: Mesh, name: str = "Stage 1") -> Part:
 
 
 def in_row(parts: Sequence[Part]) -> dict[str, Any]:
-    """Gears, meshes, shafts, sets and input of a train whose parts are driven one by the other. What has no identity
-    is given one; of two parts with the same the first keeps it, but for the gears within a set, which then are one."""
+    """Gears, meshes, shafts, sets and input of a train whose parts are driven one by the other, or behind a shaft that
+    is named. What has no identity is given one; of two parts with the same the first keeps it, but for the gears within
+    a set, which then are one."""
     names = _Names(parts)
     gears: dict[str, Gear] = {}
     meshes: dict[str, Mesh] = {}
@@ -65,15 +75,21 @@ def in_row(parts: Sequence[Part]) -> dict[str, Any]:
             one = sets[key] = part.of.replace_unchecked(id=key, meshes=tuple(ids))
             on, carried = _shafts_of(one, meshes)
             ends = [one.input, one.output]
+        if part.behind in shafts:
+            now = part.behind
         made = {}
         for role in sorted(on, key=lambda role: (role != ends[0], role != ends[1])):
             if role == ends[0] and now:
                 before = shafts[now]
-                shafts[now] = Shaft(gears=before.gears + on[role], carries=before.carries + carried.get(role, ()))
+                shafts[now] = Shaft(
+                    gears=before.gears + on[role], carries=before.carries + carried.get(role, ()), takes=before.takes
+                )
                 made[role] = now
                 continue
             name = on[role][0] if on[role] else tr("carrier of {id}", id=carried[role][0])
-            shafts[name] = Shaft(gears=on[role], carries=carried.get(role, ()))
+            shafts[name] = Shaft(
+                gears=on[role], carries=carried.get(role, ()), takes=part.takes if role == ends[1] else None
+            )
             made[role] = name
         source, now = source or made[ends[0]], made[ends[1]]
     return {"gears": gears, "meshes": meshes, "shafts": shafts, "sets": sets, "input": source}

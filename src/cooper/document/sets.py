@@ -23,6 +23,7 @@ class SetData(Model, frozen=True, kw_only=True):
     meshes: Annotated[tuple[str, ...], about("identities of its meshes, in the order of its arrangement")] = ()
     name: Annotated[str, about("what the set is called", max_length=80, pattern=NO_CONTROLS)] = "Planet set"
     kind: Annotated[str, about("arrangement", extra_json_schema={"enum": list(ARRANGED)})] = "planetary"
+    share: Annotated[float, quantity("P_share", gt=0, le=1)] | None = None
     planets: Annotated[int, quantity("n_planets", ge=1, le=24)] = 3
     held: Annotated[str, about("shaft that is held; null for an idler")] | None = "ring"
     input: Annotated[str, about("shaft at which power comes in")] = "sun"

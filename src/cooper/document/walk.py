@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Annotated, NamedTuple
+from collections.abc import Mapping, Sequence
+from typing import Annotated
 
 from msgspec import Struct, StructMeta
-from msgspec.structs import astuple
+from msgspec.structs import astuple, replace
 
-from cooper.document.base import Model, about
+from cooper.document.base import Model, about, quantity
 from cooper.document.duty import StageOverrides
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.sets import GearSet, SetData
@@ -24,6 +24,8 @@ class Shaft(Model, frozen=True, kw_only=True):
 
     gears: Annotated[tuple[str, ...], about("identities of the gears that are fast on it")] = ()
     carries: Annotated[tuple[str, ...], about("identities of the planets' gears, whose pins it carries")] = ()
+    takes: Annotated[float, quantity("P_share", gt=0, le=1)] | None = None
+    """Share of its power that is taken off here, where more goes on from it."""
 
 
 class Stage(Struct, frozen=True):
@@ -90,13 +92,48 @@ class Stage(Struct, frozen=True):
         )
 
 
-class Walk(NamedTuple):
-    """The stages in the order in which power comes to them, the sets in that of their first stages, and the groups:
-    numbers of the stages that work as one."""
+class Group(Struct, frozen=True):
+    """A pair, or a set: numbers of its stages, the shafts at which power comes in and goes out, and the share of the
+    power of the one that goes through it."""
+
+    stages: tuple[int, ...]
+    comes_in: str
+    goes_out: str
+    share: float = 1.0
+
+
+class Walk(Struct, frozen=True):
+    """The stages in the order in which power comes to them, the sets in that of their first stages, the groups, and the
+    outputs: shafts at which power is taken off, with its share of their power, the main one first."""
 
     stages: tuple[Stage, ...]
     sets: tuple[GearSet, ...]
-    groups: tuple[tuple[int, ...], ...]
+    groups: tuple[Group, ...]
+    outputs: dict[str, float]
+
+    @property
+    def main(self) -> str:
+        """The shaft of the main output."""
+        return next(iter(self.outputs))
+
+    @property
+    def in_line(self) -> bool:
+        """Whether every group is driven by the one before, and power is taken off at the end alone."""
+        return len(self.outputs) == 1 and all(
+            one.goes_out == two.comes_in for one, two in zip(self.groups, self.groups[1:], strict=False)
+        )
+
+    def way_to(self, shaft: str) -> tuple[Group, ...]:
+        """The groups through which power comes to a shaft, from the input on."""
+        way: list[Group] = []
+        while (group := next((g for g in self.groups if g.goes_out == shaft), None)) is not None:
+            way.append(group)
+            shaft = group.comes_in
+        return tuple(reversed(way))
+
+    def group_of(self, k: int) -> Group:
+        """The group that stage k belongs to."""
+        return next(group for group in self.groups if k in group.stages)
 
 
 class Broken(ValueError):
@@ -127,7 +164,7 @@ def walk(
     reached = {source}
     stages: list[Stage] = []
     placed: list[GearSet] = []
-    groups: list[tuple[int, ...]] = []
+    groups: list[Group] = []
     while waiting:
         for own in waiting:
             comes_in, goes_out = _ends(own, sets, meshes, turns_with)
@@ -135,17 +172,54 @@ def walk(
                 break
         else:
             raise Broken(f"meshes.{waiting[0][1][0]}", tr("no power comes to this mesh"))
+        if goes_out in reached:
+            raise Broken(
+                f"shafts.{goes_out}",
+                tr("power comes to it on two ways; countershafts side by side, which share it, are a set"),
+            )
         waiting.remove(own)
         reached.add(goes_out)
         key, ids = own
         one = None if not key else _placed(sets[key], len(stages))
         if one is not None:
             placed.append(one)
-        groups.append(tuple(range(len(stages), len(stages) + len(ids))))
+        groups.append(Group(tuple(range(len(stages), len(stages) + len(ids))), comes_in, goes_out))
         for name in ids:
             mesh = meshes[name]
             stages.append(Stage((gears[mesh.driver], gears[mesh.driven]), mesh, one))
-    return Walk(tuple(stages), tuple(placed), tuple(groups))
+    groups, outputs = _shared_out(groups, stages, shafts, source)
+    return Walk(tuple(stages), tuple(placed), tuple(groups), outputs)
+
+
+def _shared_out(
+    groups: Sequence[Group], stages: Sequence[Stage], shafts: Mapping[str, Shaft], source: str
+) -> tuple[list[Group], dict[str, float]]:
+    """The groups with the share of their shaft's power, and what is taken off at each shaft: as given, the rest in
+    equal parts where nothing is."""
+    shares: dict[int, float] = {}
+    takes: dict[str, float] = {}
+    for key in dict.fromkeys([source, *(g.goes_out for g in groups)]):
+        ways = [n for n, g in enumerate(groups) if g.comes_in == key]
+        given: dict[int, float | None] = {}
+        for n in ways:
+            first = stages[groups[n].stages[0]]
+            given[n] = first.mesh.share if first.within is None else first.within.share
+        off = shafts[key].takes if ways else 1.0
+        told = [v for v in (*given.values(), off) if v is not None]
+        free = [n for n, v in given.items() if v is None]
+        rest = 1.0 - sum(told)
+        if rest < -1e-9 or (free and rest < 1e-9) or (not free and rest > 1e-9):
+            raise Broken(
+                f"shafts.{key}", tr("the shares of its power add up to {whole:g} and not to 1", whole=sum(told))
+            )
+        shares |= {n: v if v is not None else rest / len(free) for n, v in given.items()}
+        if off is not None:
+            takes[key] = off
+    main = source
+    while (way := next((g for g in groups if g.comes_in == main), None)) is not None:
+        main = way.goes_out
+    outputs = {main: takes[main]} | takes
+    return [replace(g, share=shares[n]) for n, g in enumerate(groups)], outputs
 
 
 def _shaft_of_gear(gears: Mapping[str, Gear], shafts: Mapping[str, Shaft]) -> dict[str, str]:

@@ -35,7 +35,7 @@ def with_row(design: Design, parts: Sequence[Part]) -> Design:
 
 def part_at(design: Design, k: int) -> int:
     """Number of the pair or set that stage k belongs to, in the row."""
-    return next(n for n, group in enumerate(design.train.walk.groups) if k in group)
+    return next(n for n, group in enumerate(design.train.walk.groups) if k in group.stages)
 
 
 def _named(stage: Stage, design: Design) -> Stage:
@@ -57,7 +57,7 @@ def add_stage(design: Design, k: int) -> Design:
     if not turns:
         wheel = old.gears[1].replace_unchecked(shape=EXTERNAL.shape, name=EXTERNAL.name)
         old = Stage((old.gears[0], wheel), old.mesh)
-    torque = _torque_ratio(design, design.train.walk.groups[at][len(part.stages) > 1]) if turns else 1.0
+    torque = _torque_ratio(design, design.train.walk.groups[at].stages[len(part.stages) > 1]) if turns else 1.0
     grown = _grown(old, torque, _named(old, design).name)
     row.insert(at + turns, Part((grown,)))
     return with_row(design, row)

@@ -266,26 +266,29 @@ def _turned(
     shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}
     plane_of = {b.key: b for b in m.bodies}
     extra = [0.0] * len(m.shafts)
-    centres = _centres(results)
+    around = (one for one in results.sets if one.arranged.around)
+    centres = {k: at.carriers[n][:2] for n, one in enumerate(around) for k in one.stages}
     result: list[tuple[Placed, Place]] = []
     gears = {(g.stage, g.i): g for g in at.gears}
     delta: dict[int, float] = {}
     given = design.train.machine.angles if design.train.machine is not None else {}
     angles = angles_of(design.train, results, given)
-    now = 0.0
-    for k, stage in enumerate(results.stages):
-        one = results.set_of(k)
-        ids = [gear.id for gear in design.train.stages[k].gears]
-        delta[k] = now
-        if one is not None and one.arranged.around:
-            continue
-        phi = angles[k] * pi / 180
-        ratio = float(stage.teeth[0].z / stage.teeth[1].z) * (1 if stage.kind.inward else -1)
-        if ids[0] in shaft_of:
-            extra[shaft_of[ids[0]]] = now
-        now = phi + abs(ratio) * (1 if stage.kind.inward else -1) * (now - phi)
-        if ids[1] in shaft_of:
-            extra[shaft_of[ids[1]]] = now
+    turned = {design.train.input: 0.0}
+    for group in results.groups:
+        now = turned[group.comes_in]
+        for k in group.stages:
+            stage, ids = results.stages[k], [gear.id for gear in design.train.stages[k].gears]
+            delta[k] = now
+            if k not in at.ways:
+                continue
+            phi = angles[k] * pi / 180 - at.ways[k]
+            ratio = float(stage.teeth[0].z / stage.teeth[1].z) * (1 if stage.kind.inward else -1)
+            if ids[0] in shaft_of:
+                extra[shaft_of[ids[0]]] = now
+            now = phi + abs(ratio) * (1 if stage.kind.inward else -1) * (now - phi)
+            if ids[1] in shaft_of:
+                extra[shaft_of[ids[1]]] = now
+        turned[group.goes_out] = now
     for (k, i), _g in gears.items():
         key = design.train.stages[k].gears[i].id
         for g in (p for p in at.gears if (p.stage, p.i) == (k, i)):
@@ -297,9 +300,8 @@ def _turned(
             turn = delta[k] if planets else extra[shaft]  # type: ignore[index]
             body = plane_of.get(key)
             z = _middle(m, body, results, k)
-            centre = centres[k]
             axis = _axis_of_set(m, design, k) if planets else m.shafts[shaft].axis  # type: ignore[index]
-            dx, dy = (g.x - centre, g.y) if planets else (0.0, 0.0)
+            dx, dy = (g.x - centres[k][0], g.y - centres[k][1]) if planets else (0.0, 0.0)
             c, s = cos(turn), sin(turn)
             result.append((g, (axis[0] + c * dx - s * dy, axis[1] + s * dx + c * dy, z, g.angle + turn)))
     return extra, result
@@ -382,22 +384,6 @@ def _middle(m: MachineResult, body: Any, results: Results, k: int) -> float:
     near = next(b for b in m.bodies if b.key.startswith("carrier") or b.r_in > 0)
     plane = m.places.planes[near.plane]
     return float(sum(plane) / 2)
-
-
-def _centres(results: Results) -> dict[int, float]:
-    """x of the middle of every stage's first axis in the pose in line."""
-    result, x, k = {}, 0.0, 0
-    while k < len(results.stages):
-        one = results.set_of(k)
-        group = range(k, k + 1) if one is None else one.stages
-        for n in group:
-            result[n] = x
-        if one is None:
-            x += results.stages[k].wheel_x
-        elif not one.arranged.around:
-            x += sum(results.stages[n].wheel_x for n in group)
-        k += len(group)
-    return result
 
 
 def write_machine_step(

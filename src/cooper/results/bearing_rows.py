@@ -98,8 +98,7 @@ def losses_around(m: MachineResult) -> Around:
         return whole
 
     ends = [s for s in m.shafts if s.made.wish.left_end or s.made.wish.right_end]
-    seals = [next((seal.d for _piece, seal in s.made.seals), None) for s in ends]
-    return Around(lost, (seals[0], seals[-1]) if seals else (None, None))
+    return Around(lost, {s.key: s.made.seals[0][1].d for s in ends if s.made.seals})
 
 
 def machine_loss(m: MachineResult) -> float:

@@ -9,8 +9,9 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from cooper.document.models import Design, Train, at_stage
+from cooper.document.models import Design, GearSet, Train, at_stage
 from cooper.document.units import from_core
+from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
@@ -27,7 +28,7 @@ from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_se
 from cooper.results.present import stage_results
 from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
-from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults
+from cooper.results.result_tree import Check, Note, Output, Results, SetResults, StageResults
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input
@@ -87,8 +88,6 @@ class _Found(Struct):
     notes: list[Note] = field(default_factory=list)
     sets: list[SetResults] = field(default_factory=list)
     lost: Lost = field(default_factory=list)
-    ratio: float = 1.0
-    eta: float = 1.0
 
 
 def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
@@ -102,13 +101,14 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
     flow = Flow(train)
     found = _Found(TrainValues(P_in=flow.P, T_in=flow.T, n_in=from_core(flow.omega, "speed")))
     beside = lost_beside(train)
-    for k in range(len(train.stages)):
-        one = train.stages[k].within
-        result = _mesh(train, k, flow.at(k), beside[k], found, scope)
+    for group in train.walk.groups:
+        for k in group.stages:
+            result = _mesh(train, k, flow.at(k), beside[k], found, scope)
+        one = train.stages[group.stages[0]].within
         if one is None:
-            _behind_stage(result, flow, found)
-        elif k == one.stages[-1]:
-            _behind_set(train, k, flow, found)
+            _behind_stage(result, group, flow, found)
+        else:
+            _behind_set(train, one, group, flow, found)
     return _whole(design.name, train, flow, found, scope)
 
 
@@ -209,34 +209,30 @@ def _rated(
     return pair, numbers, with_forms(stage, result)
 
 
-def _behind_stage(s: StageResults, flow: Flow, result: _Found) -> None:
-    """What a stage of its own leaves for the next one."""
+def _behind_stage(s: StageResults, group: Group, flow: Flow, result: _Found) -> None:
+    """What a stage of its own leaves for the next ones."""
+    there = flow.past(group, s.mesh.get("u", 1.0), s.mesh.eta_z)
     if not s.kind.turns:
         # The output is a force along a line: no ratio, no torque.
         result.values.update(F_out=s.power.F_out, v_out=s.power.v_out, P_out=s.power.P_out)
-        result.values.update(travel=s.mesh.travel / result.ratio, eta=result.eta * s.mesh.eta_z)
-        return
-    result.ratio, result.eta = result.ratio * abs(s.mesh.u), result.eta * s.mesh.eta_z
-    flow.past(s.mesh.u, s.mesh.eta_z)
+        result.values.update(travel=s.mesh.travel / flow.shafts[group.comes_in].ratio, eta=there.eta)
 
 
-def _behind_set(train: Train, k: int, flow: Flow, found: _Found) -> None:
-    """The results of a set whose last mesh is that of stage k, and what it leaves."""
-    one = train.stages[k].within
-    assert one is not None
+def _behind_set(train: Train, one: GearSet, group: Group, flow: Flow, found: _Found) -> None:
+    """The results of a set, and what it leaves."""
+    T, omega = flow.coming(group)
     members, pairs = members_of_set(one, train), tuple(found.stages[one.first :])
-    result, loaded = set_results(one, members, pairs, flow.T, flow.omega)
+    result, loaded = set_results(one, members, pairs, T, omega)
     found.sets.append(result)
     found.checks += set_checks(result, pairs[-1].mesh.m_n)
     found.notes += set_notes(one, members, pairs, result)
-    for s in pairs:
-        s.power.update(T_in=flow.T, n_in=from_core(flow.omega, "speed"), P_in=flow.T * flow.omega)
-    flow.past_set(one, loaded)
+    there = flow.past_set(group, one, loaded, result.values.eta_set)
+    ends = {"T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega}
+    ends |= {"T_out": there.T, "n_out": from_core(there.omega, "speed"), "P_out": there.T * there.omega}
     for n, (s, gone) in enumerate(zip(pairs, loaded.found.lost, strict=True)):
-        s.power.update(T_out=flow.T, n_out=from_core(flow.omega, "speed"), P_out=flow.T * flow.omega)
+        s.power.update(ends)
         # As friction leaves the power to the mesh, which circulation makes another than that without friction.
         found.stages[one.first + n] = s.with_mesh(P_VZ=max(float(gone), 0.0))
-    found.ratio, found.eta = found.ratio * abs(loaded.ratio), found.eta * result.values.eta_set
 
 
 def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) -> Results:
@@ -247,18 +243,15 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
     own_bearings = counted and scope.machine and train.losses.counted == "all" and not train.losses.oil_by_balance
     values.update(lost_motion(train, result.stages))
     if "travel" not in values:
+        out = flow.main
         values.update(
-            u=result.ratio,
-            eta=result.eta,
-            P_out=flow.P * result.eta,
-            T_out=flow.T,
-            n_out=from_core(flow.omega, "speed"),
+            u=out.ratio, eta=flow.eta, P_out=flow.P * flow.eta, T_out=out.T, n_out=from_core(out.omega, "speed")
         )
     if train.losses.counted == "all":
         _counted(train, result, values, balance=not own_bearings)
     if train.duty.u_wanted is not None and "u" in values:
         # Rounding of the solved speeds is no deviation.
-        values.du = round(100 * (result.ratio / train.duty.u_wanted - 1), 9)
+        values.du = round(100 * (values.u / train.duty.u_wanted - 1), 9)
     result.checks += train_checks(values, train)
     if not own_bearings:
         result.notes += _loss_warnings(train, values)
@@ -266,7 +259,17 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
     for s in result.stages:
         s.power.freeze()
     text = once((*result.notes, *train_notes(train)), sets)
-    results = Results(name, values.freeze(), tuple(result.stages), tuple(result.checks), text, sets)
+    outputs = tuple(_output(train, flow, key, values) for key in train.walk.outputs)
+    results = Results(
+        name,
+        values.freeze(),
+        tuple(result.stages),
+        tuple(result.checks),
+        text,
+        sets,
+        groups=train.walk.groups,
+        outputs=outputs,
+    )
     if counted and scope.machine:
         # Imported where it is used: most trains count no machine.
         from cooper.results.machine_checks import with_machine
@@ -284,6 +287,18 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
         return results
     clashing = tuple(note("shafts_clash", c.stage, **c.values) for c in clashes(results))
     return replace(results, notes=(*clashing, *results.notes)) if clashing else results
+
+
+def _output(train: Train, flow: Flow, key: str, values: TrainValues) -> Output:
+    """What is taken off at a shaft, after the losses that count."""
+    there = flow.taken(key)
+    left = values.eta / flow.eta if flow.eta > 0 else 0.0
+    ends = [g for g in train.walk.groups if g.goes_out == key] or [g for g in train.walk.groups if g.comes_in == key]
+    name = train.stages[ends[0].stages[-1]].name
+    P = there.T * there.omega * left
+    if ends[0].goes_out == key and not train.stages[ends[0].stages[-1]].kind_of_pair.turns:
+        return Output(key, name, P)
+    return Output(key, name, P, there.ratio, from_core(there.omega, "speed"), there.T * left)
 
 
 def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:

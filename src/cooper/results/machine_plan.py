@@ -9,6 +9,7 @@ from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train
+from cooper.document.walk import Group
 from cooper.i18n.text import tr
 from cooper.machine.lay_out import Body
 from cooper.machine.shaft_model import Contact, HubSeat
@@ -65,18 +66,27 @@ class Plan(Struct):
     m_n: float = 0.0
 
 
+BESIDE = (0.0, 180.0, 90.0, 270.0)
+"""Directions in which pairs stand that one shaft drives (degrees)."""
+
+
 def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[float]:
     """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is
     that of the stage before, so that input and output lie in line."""
     result: list[float] = []
     for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
         level = 0.0
-        if k and train.stages[k].within is None and train.stages[k - 1].within is None and s.kind.turns:
-            before = results.stages[k - 1]
+        way = results.way_before(k)
+        own = next(g for g in results.groups if k in g.stages)
+        beside = [g for g in results.groups if g.comes_in == own.comes_in]
+        level = BESIDE[beside.index(own) % len(BESIDE)]
+        if not level and way and stage.within is None and len(way[-1].stages) == 1 and s.kind.turns:
+            last = way[-1].stages[0]
+            before = results.stages[last]
             same = abs(float(s.mesh.a_w) - float(before.mesh.a_w)) <= 1e-6 * float(s.mesh.a_w)
-            folds = k > 1 and abs((result[k - 1] - result[k - 2]) % 360 - 180) < 1e-9
+            folds = len(way) > 1 and abs((result[last] - result[way[-2].stages[-1]]) % 360 - 180) < 1e-9
             if same and not folds and not s.kind.inward and not before.kind.inward:
-                level = (result[k - 1] + 180) % 360
+                level = (result[last] + 180) % 360
         result.append(float(given.get(stage.id, level)))
     return result
 
@@ -87,18 +97,22 @@ def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: di
     plan = Plan(m_n=max(s.mesh.m_n for s in results.stages))
     at = _Walk(train, results, angles, plan)
     for group in train.walk.groups:
-        one = train.stages[group[0]].within
+        one = train.stages[group.stages[0]].within
+        at.come_to(group)
         if one is None:
-            at.pair(group[0])
+            at.pair(group.stages[0])
         elif not one.arranged.around:
-            at.idler(group)
+            at.idler(group.stages)
         else:
-            at.planets(group)
-    if at.now is not None:
-        at.now.right_end = True
-        at.now.T = float(results.train.get("T_out", at.now.T))
-        if len(plan.shafts) > 1:
-            at.now.name = tr("output shaft")
+            at.planets(group.stages)
+        at.leave(group)
+    for n, out in enumerate(results.outputs):
+        end = at.on.get(out.shaft)
+        if end is not None and end.shaft is not None:
+            end.shaft.right_end = True
+            end.shaft.T = float(results.train.get("T_out", out.T)) if not n else out.T
+            if len(plan.shafts) > 1:
+                end.shaft.name = tr("output shaft") if not n else tr("output shaft {n}", n=n + 1)
     for shaft in plan.shafts:
         given = shafts.get(shaft.key)
         if given is not None:
@@ -116,9 +130,18 @@ def _outer(shaft: PlannedShaft, given: ShaftData, plan: Plan) -> None:
             shaft.forces.append(Force(name, where, 0.0, 0.0, np.zeros((2, 2)), np.vstack((force, force))))
 
 
+class _End(Struct):
+    """A shaft as power comes to it: the shaft, None for what moves along a line, the sense in which it turns when the
+    input turns counter-clockwise, and its speed (1/min)."""
+
+    shaft: PlannedShaft | None
+    sense: int
+    n: float
+
+
 class _Walk:
-    """Goes along the power; ``now`` is the shaft that comes in, ``sense`` in which it turns when the input turns
-    counter-clockwise."""
+    """Goes along the power from shaft to shaft (``on``); ``now`` is the shaft that comes in, with its sense and
+    speed."""
 
     def __init__(self, train: Train, results: Results, angles: dict[str, float], plan: Plan) -> None:
         self.train, self.results, self.plan = train, results, plan
@@ -126,6 +149,19 @@ class _Walk:
         self.now: PlannedShaft | None = None
         self.sense = 1
         self.n = float(results.train.n_in)
+        self.on = {train.input: _End(None, self.sense, self.n)}
+
+    def come_to(self, group: Group) -> None:
+        """Stand where power comes to a group."""
+        end = self.on[group.comes_in]
+        self.now, self.sense, self.n = end.shaft, end.sense, end.n
+
+    def leave(self, group: Group) -> None:
+        """Keep how power leaves it, and by which shaft it came."""
+        self.on[group.goes_out] = _End(self.now, self.sense, self.n)
+        first = self.on[group.comes_in]
+        if first.shaft is None:
+            first.shaft = next((s for s in self.plan.shafts if s.key == group.comes_in), None)
 
     # -- parts
 

@@ -98,7 +98,7 @@ def torsion_of(
     for s in shafts:
         m.shaft(s.made, given.get(s.key, ShaftData()))
     for group in train.walk.groups:
-        _group(m, train, results, group)
+        _group(m, train, results, group.stages)
     if not m.springs:
         return None
     result = natural_frequencies(m.whole())[:MODES] * 30 / np.pi

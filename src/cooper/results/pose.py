@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import cos, pi, sin
+from math import cos, hypot, pi, sin
 from typing import Any
 
 import numpy as np
@@ -34,50 +34,71 @@ class Placed(Struct, frozen=True):
 
 
 class Pose(Struct, frozen=True):
-    """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by
-    name."""
+    """The gears, the carrier's arms by set (centre, centre distance, angle of each planet's arm) and the angle of every
+    shaft by name."""
 
     gears: tuple[Placed, ...]
-    carriers: tuple[tuple[float, float, tuple[float, ...]], ...]
+    carriers: tuple[tuple[float, float, float, tuple[float, ...]], ...]
     angles: dict[str, float]
+    ways: dict[int, float]
+    """Direction from the driving gear's centre to the driven one's, by stage whose axes stand still (rad)."""
+
+
+class Axis(Struct, frozen=True):
+    """A shaft in its place: its centre (mm), how far it is turned, and the direction in which axes went on to it
+    (rad)."""
+
+    x: float
+    y: float
+    angle: float
+    way: float
 
 
 def pose(results: Results, turn: float) -> Pose:
-    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right."""
+    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right; what
+    else a shaft drives goes on to the other sides."""
     gears: list[Placed] = []
-    carriers: list[tuple[float, float, tuple[float, ...]]] = []
+    carriers: list[tuple[float, float, float, tuple[float, ...]]] = []
     angles = {"input": turn}
-    x, angle, k = 0.0, turn, 0
-    while k < len(results.stages):
+    shafts: dict[str, Axis] = {}
+    ways: dict[int, float] = {}
+    for group in results.groups:
+        at = shafts.setdefault(group.comes_in, Axis(0.0, 0.0, turn, 0.0))
+        others = [g for g in results.groups if g.comes_in == group.comes_in]
+        way = at.way + BESIDE[others.index(group) % len(BESIDE)]
+        to, k = (cos(way), sin(way)), group.stages[0]
+        x, y, angle = at.x, at.y, at.angle
         one = results.set_of(k)
-        stage = results.stages[k]
-        if one is None:
-            gears.append(Placed(k, 0, x, 0.0, angle, tr("stage {value} in", value=k + 1)))
-            own = stage.sections[1]
-            y, turned = own.placed(own.within(_driven(stage, angle)))
-            x += stage.wheel_x
-            gears.append(Placed(k, 1, x, y, turned, tr("stage {value} out", value=k + 1)))
-            if stage.kind.turns:
-                angle = turned
-            angles[f"stage {k + 1} out"] = angle
-            k += 1
+        if one is not None and one.arranged.around:
+            placed, arms, turned = _around(one, tuple(results.stages[n] for n in one.stages), angle)
+            gears += [Placed(g.stage, g.i, g.x + x, g.y + y, g.angle, g.member, g.planet) for g in placed]
+            carriers.append((x, y, results.stages[k].mesh.a_w, arms))
+            angles |= {tr("{name}: {name_2}", name=one.name, name_2=name): a for name, a in turned.items()}
+            shafts[group.goes_out] = Axis(x, y, turned[one.output], at.way)
             continue
-        pair = (stage, results.stages[k + 1])
-        if not one.arranged.around:
-            gears.append(Placed(k, 0, x, 0.0, angle, one.arranged.roles[0][0]))
-            for n, s in enumerate(pair):
-                angle = _driven(s, angle)
-                x += s.wheel_x
-                gears.append(Placed(k + n, 1, x, 0.0, angle, one.arranged.roles[n][1]))
-        else:
-            placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
-            gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
-            carriers.append((x, stage.mesh.a_w, arms))
-            angles |= {tr("{name}: {name_2}", name=one.name, name_2=name): a for name, a in at.items()}
-            angle = at[one.output]
-        k += len(one.stages)
-    angles["output"] = angle
-    return Pose(tuple(gears), tuple(carriers), angles)
+        # An idler stands with the first mesh alone.
+        words = (tr("stage {value} in", value=k + 1),) if one is None else one.arranged.roles[0][:1]
+        gears.append(Placed(k, 0, x, y, angle, words[0]))
+        for n in group.stages:
+            stage = results.stages[n]
+            own = stage.sections[1]
+            moved = _driven(stage, angle - way)
+            off, turned_by = own.placed(own.within(moved)) if one is None else (0.0, moved)
+            ways[n] = way
+            word = tr("stage {value} out", value=n + 1) if one is None else one.arranged.roles[n - k][1]
+            x, y = x + to[0] * stage.wheel_x, y + to[1] * stage.wheel_x
+            gears.append(Placed(n, 1, x - to[1] * off, y + to[0] * off, turned_by + way, word))
+            if stage.kind.turns:
+                angle = turned_by + way
+        if one is None:
+            angles[f"stage {k + 1} out"] = angle
+        shafts[group.goes_out] = Axis(x, y, angle, way)
+    angles["output"] = angle if not results.outputs else shafts[results.outputs[0].shaft].angle
+    return Pose(tuple(gears), tuple(carriers), angles, ways)
+
+
+BESIDE = (0.0, pi, pi / 2, -pi / 2)
+"""Directions in which axes go on from a shaft that drives more than one pair (rad)."""
 
 
 def _driven(stage: StageResults, angle: float) -> float:
@@ -165,12 +186,13 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
             own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [
                 g for g in at.gears if (g.stage, g.i) == (k - 1, 1)
             ]
-            result += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
+            way = at.ways[k]
+            result += [Frame(k, g.x, g.y, way, g.angle - way) for g in own]
             continue
-        x, _a_w, arms = at.carriers[planet_sets.index(one.name)]
+        x, y, _a_w, arms = at.carriers[planet_sets.index(one.name)]
         drivers = [g for g in at.gears if (g.stage, g.i) == (k, 0)]
         if len(drivers) == 1 and drivers[0].planet is None:
-            result += [Frame(k, x, 0.0, a, drivers[0].angle - a) for a in arms]
+            result += [Frame(k, x, y, a, drivers[0].angle - a) for a in arms]
             continue
         # The planet of plain planets stands with the mesh at the sun alone.
         planets = drivers or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
@@ -179,11 +201,12 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
 
 
 class Clash(Struct, frozen=True):
-    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and the
-    values of its message."""
+    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (mm), its radius, and the values of
+    its message."""
 
     stage: int
     x: float
+    y: float
     radius: float
     values: dict[str, Any]
 
@@ -193,18 +216,19 @@ def clashes(results: Results) -> list[Clash]:
     that gears of different stages pass, but every shaft runs through; only shafts with a known bore, and axes that a
     gear covers, are told."""
     at = pose(results, 0.0)
-    axes: dict[float, list[Placed]] = {}
+    axes: dict[tuple[float, float], list[Placed]] = {}
     for g in at.gears:
         if g.planet is None:
-            axes.setdefault(round(g.x, 6), []).append(g)
+            y = g.y if results.stages[g.stage].kinds[g.i].turns else 0.0
+            axes.setdefault((round(g.x, 6), round(y, 6)), []).append(g)
     result = []
     for g in at.gears:
         kind = results.stages[g.stage].kinds[g.i]
         if g.planet is not None or kind.inward or not kind.turns:
             continue
-        for x, others in axes.items():
+        for (x, y), others in axes.items():
             stages = {o.stage for o in others}
-            if abs(x - g.x) < 1e-6 or stages == {g.stage} or results.set_of(g.stage) is not None:
+            if hypot(x - g.x, y - g.y) < 1e-6 or stages == {g.stage} or results.set_of(g.stage) is not None:
                 continue
             if any(o.stage == g.stage for o in others):
                 # Its own mate: that they mesh is wanted.
@@ -217,7 +241,7 @@ def clashes(results: Results) -> list[Clash]:
                 ),
                 default=0.0,
             )
-            reach, distance = results.stages[g.stage].gears[g.i].d_a / 2, abs(x - g.x)
+            reach, distance = results.stages[g.stage].gears[g.i].d_a / 2, hypot(x - g.x, y - g.y)
             if distance < reach + shaft / 2:
                 values = {
                     "z": results.stages[g.stage].gears[g.i]["z"],
@@ -226,5 +250,5 @@ def clashes(results: Results) -> list[Clash]:
                     "stages": join(tr(" and "), (str(s + 1) for s in sorted(stages))),
                     "distance": distance,
                 }
-                result.append(Clash(g.stage, g.x, reach, values))
+                result.append(Clash(g.stage, g.x, g.y, reach, values))
     return result

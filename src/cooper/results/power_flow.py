@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Real, all_, as_float
 from cooper.document.models import GearSet, Stage, Train, at_stage
+from cooper.document.walk import Group
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.cached_shapes import shape_of
@@ -40,25 +41,42 @@ class MeshLoad(Struct, frozen=True):
     T_carrier: float = 0.0
 
 
+class Arrived(Struct, frozen=True):
+    """What comes to a shaft: torque (N m), speed (rad/s), the speed of the input over it, and its share of the power
+    that comes in."""
+
+    T: float
+    omega: float
+    ratio: float
+    eta: float
+
+
 class Flow:
-    """Follows the power from stage to stage: `at` a stage, then `past` it with what it lost."""
+    """Follows the power from shaft to shaft: `at` a stage, then `past` its group with what that lost."""
 
     def __init__(self, train: Train) -> None:
-        self.train = train
+        self.train, self.walk = train, train.walk
         self.P, self.T, self.omega = solve_duty(train.duty)
+        self.shafts = {train.input: Arrived(self.T, self.omega, 1.0, 1.0)}
         self._set: SetFlow | None = None
+
+    def coming(self, group: Group) -> tuple[float, float]:
+        """Torque and speed with which power comes into a group."""
+        there = self.shafts[group.comes_in]
+        return there.T * group.share, there.omega
 
     def at(self, k: int) -> MeshLoad:
         """The load of the mesh of stage k."""
         one = self.train.stages[k].within
+        T, omega = self.coming(self.walk.group_of(k))
         if one is None:
-            return MeshLoad(self.T, self.omega)
+            return MeshLoad(T, omega)
         if k == one.first or self._set is None:
-            self._set = set_flow(one, self.train, self.T, self.omega)
+            self._set = set_flow(one, self.train, T, omega)
         n = k - one.first
         if n == 2 and not one.sun_works:
             return MeshLoad(
-                IDLE * self.T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0)
+                IDLE * T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0)
             )
         return MeshLoad(
             self._set.mesh_torque[n],
@@ -67,13 +85,36 @@ class Flow:
             T_carrier=abs(self._set.torque_of("carrier")) if one.shares_by_stiffness else 0.0,
         )
 
-    def past(self, u: float, eta: float) -> None:
-        """Behind a stage of its own."""
-        self.T, self.omega = self.T * abs(u) * eta, self.omega / abs(u)
+    def past(self, group: Group, u: float, eta: float) -> Arrived:
+        """Behind a pair of ratio u, with its efficiency; what comes to its driven gear."""
+        T, omega = self.coming(group)
+        return self._leave(group, T * abs(u) * eta, omega / abs(u), abs(u), eta)
 
-    def past_set(self, one: GearSet, loaded: SetFlow) -> None:
-        """Behind a set, found with its losses."""
-        self.T, self.omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
+    def past_set(self, group: Group, one: GearSet, loaded: SetFlow, eta: float) -> Arrived:
+        """Behind a set, found with its losses; what comes to its output."""
+        T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
+        return self._leave(group, T, omega, abs(loaded.ratio), eta)
+
+    def _leave(self, group: Group, T: float, omega: float, ratio: float, eta: float) -> Arrived:
+        there = self.shafts[group.comes_in]
+        result = Arrived(T, omega, there.ratio * ratio, there.eta * group.share * eta)
+        self.shafts[group.goes_out] = result
+        return result
+
+    @property
+    def main(self) -> Arrived:
+        """What is taken off at the main output."""
+        return self.taken(self.walk.main)
+
+    def taken(self, shaft: str) -> Arrived:
+        """What is taken off at an output."""
+        there, share = self.shafts[shaft], self.walk.outputs[shaft]
+        return Arrived(there.T * share, there.omega, there.ratio, there.eta * share)
+
+    @property
+    def eta(self) -> float:
+        """What is taken off at all outputs, over the power that comes in."""
+        return sum(self.taken(shaft).eta for shaft in self.walk.outputs)
 
 
 def members_of_set(one: GearSet, train: Train) -> tuple[Stage, ...]:
@@ -155,15 +196,18 @@ def stages_of(train: Train) -> Lost:
     """Inputs of every stage at the duty and what it loses, for what is computed of them beside the results."""
     flow = Flow(train)
     lost: Lost = []
-    for k in range(len(train.stages)):
-        one = train.stages[k].within
-        numbers = lost_in(train, k, flow.at(k))
-        lost.append((numbers.pair, numbers))
+    for group in train.walk.groups:
+        for k in group.stages:
+            numbers = lost_in(train, k, flow.at(k))
+            lost.append((numbers.pair, numbers))
+        one = train.stages[group.stages[0]].within
         if one is None:
-            flow.past(float(numbers.mesh.u), float(numbers.mesh.eta_z))
-        elif k == one.stages[-1]:
+            flow.past(group, float(numbers.mesh.u), float(numbers.mesh.eta_z))
+        else:
             losses = tuple(1 - float(n.mesh.eta_z) for _, n in lost[one.first :])
-            flow.past_set(one, solve_set(one, members_of_set(one, train), flow.T, flow.omega, losses))
+            T, omega = flow.coming(group)
+            loaded = solve_set(one, members_of_set(one, train), T, omega, losses)
+            flow.past_set(group, one, loaded, loaded.found.efficiency)
     return lost
 
 

@@ -8,9 +8,10 @@ from math import cos, degrees, radians, sin
 from typing import Any
 
 from msgspec import Struct, field
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 
 from cooper.document.units import KINDS
+from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.phase import MeshPlacement
 from cooper.gears.root import RootForm
@@ -29,6 +30,11 @@ from cooper.results.messages import Note
 from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
 
 WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
+
+
+def one_group(stages: int) -> tuple[Group, ...]:
+    """What is nothing else than one pair or set."""
+    return (Group(tuple(range(stages)), "in", "out"),)
 
 
 class StageResults(Struct, frozen=True, dict=True):
@@ -141,6 +147,18 @@ class SetResults(Struct, frozen=True):
         return ARRANGED[self.kind]
 
 
+class Output(Struct, frozen=True):
+    """Power that is taken off at a shaft: its name, power (W), the ratio to it, its speed (1/min) and torque (N m); what
+    moves along a line has no ratio, speed and torque."""
+
+    shaft: str
+    name: str
+    P: float
+    u: float = 0.0
+    n: float = 0.0
+    T: float = 0.0
+
+
 class Results(Struct, frozen=True, dict=True):
     """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
 
@@ -156,6 +174,18 @@ class Results(Struct, frozen=True, dict=True):
     """The load along the face of stages whose K_Hbeta comes from the shafts."""
     no_machine: OutOfRange | None = None
     """Why the machine that is to count could not be worked out."""
+    groups: tuple[Group, ...] = ()
+    """Pairs and sets in the order in which power comes to them."""
+    outputs: tuple[Output, ...] = ()
+    """Where power is taken off, the main output first; ``train`` has the torque and speed of that one."""
+
+    def way_before(self, stage: int) -> tuple[Group, ...]:
+        """The groups through which power comes to the group of a stage."""
+        now, way = next(g for g in self.groups if stage in g.stages), []
+        while (before := next((g for g in self.groups if g.goes_out == now.comes_in), None)) is not None:
+            way.append(before)
+            now = before
+        return tuple(reversed(way))
 
     def set_of(self, stage: int) -> SetResults | None:
         """The set that a stage belongs to."""
@@ -164,7 +194,8 @@ class Results(Struct, frozen=True, dict=True):
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
-        return Results(one.name, TrainValues(), stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
+        alone = (replace(one, first=0, stages=range(len(stages))),)
+        return Results(one.name, TrainValues(), stages, (), (), alone, groups=one_group(len(stages)))
 
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
@@ -172,19 +203,17 @@ class Results(Struct, frozen=True, dict=True):
         return (
             self.part(one)
             if one is not None
-            else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), ())
+            else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), (), groups=one_group(1))
         )
 
     def side_of(self, stage: int) -> int:
         """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input
         turns counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
         side = 1
-        for k in range(stage):
-            one = self.set_of(k)
-            if one is None:
-                side *= 1 if self.stages[k].kind.inward else -1
-            elif k == one.first and self.set_of(stage) is not one:
-                side *= 1 if one.values.u > 0 else -1
+        for group in self.way_before(stage):
+            one = self.set_of(group.stages[0])
+            inward = self.stages[group.stages[0]].kind.inward
+            side *= 1 if (inward if one is None else one.values.u > 0) else -1
         own = self.set_of(stage)
         return side if own is None else side * own.sides[stage - own.first]
 
@@ -294,5 +323,6 @@ class Results(Struct, frozen=True, dict=True):
                 }
                 for n in all_notes(self)
             ],
+            **({} if len(self.outputs) < 2 else {"outputs": [asdict(one) for one in self.outputs]}),
             **machine,
         }

@@ -209,24 +209,13 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
     if not all(s.kind.turns for s in stages):
         return {}
     means, halves = [], []
-    k = 0
-    after = [1.0] * len(stages)
-    ratio = 1.0
-    for n in reversed(range(len(stages))):
-        after[n] = ratio
-        one = train.stages[n].within
-        if one is None:
-            ratio *= abs(stages[n].ratio)
-        elif n == one.first:
-            w = set_speeds(one, tuple(train.stages[m] for m in one.stages))
-            ratio *= abs(w[one.input] / w[one.output])
-    while k < len(stages):
-        one = train.stages[k].within
-        group = [k] if one is None else list(one.stages)
-        for n in group:
+    # On the way to the main output, from there back: the ratio behind each group.
+    at = 1.0
+    for group in reversed(train.walk.way_to(train.walk.main)):
+        one = train.stages[group.stages[0]].within
+        for n in group.stages:
             m = stages[n].mesh
             low, high = m.get("j_op_min", m.j_wt_min), m.get("j_op_max", m.j_wt_max)
-            at = after[group[-1]]
             if one is None:
                 gain = 2 / stages[n].gears[1].d_w
             else:
@@ -234,7 +223,11 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
                 gain = abs(play_gain(one, links, n - one.first)) * 2 / stages[n].gears[0].d_w
             means.append(gain / at * (low + high) / 2)
             halves.append(gain / at * (high - low) / 2)
-        k += len(group)
+        if one is None:
+            at *= abs(stages[group.stages[0]].ratio)
+        else:
+            w = set_speeds(one, tuple(train.stages[m] for m in one.stages))
+            at *= abs(w[one.input] / w[one.output])
     mean, spread = sum(means), sum(halves)
     rss = float(np.sqrt(sum(h * h for h in halves)))
     return {

@@ -1,7 +1,7 @@
 """Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
 
-The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of
-the next. Planets and idlers turn on two bearings each, of the type of the shafts'.
+The power goes from shaft to shaft along the walk of the train, and parts where a shaft drives more than one pair or set
+or is an output. Planets and idlers turn on two bearings each, of the type of the shafts'.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from cooper.arrays import Loose as Array
 from cooper.arrays import any_, as_float, clip, where
 from cooper.document.models import GearSet, Train
+from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.i18n.text import tr
@@ -32,11 +33,11 @@ HOTTEST, COLDEST = 250.0, -60.0
 
 class Around(Struct, frozen=True):
     """What a machine around the gears loses beside them: ``bearings`` from the oil's viscosity (mm2/s) and the load and
-    speed over the duty's (W), ``seals`` the diameters on which the seals of input and output run (mm; None without
-    one)."""
+    speed over the duty's (W), ``seals`` the diameters on which the seals of input and outputs run, by shaft (mm; none
+    without one)."""
 
     bearings: Callable[[Array, Array, Array], Array]
-    seals: tuple[float | None, float | None]
+    seals: dict[str, float]
 
 
 def train_losses(
@@ -71,12 +72,12 @@ def train_losses(
     bearings: Array = 0.0
     seals: Array = 0.0
     bores = shaft_bores(train, lost)
-    for k, (d, (turns, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
-        n_k = turns * 30 / np.pi
+    for key, (turns, force) in _shafts(train, lost).items():
+        n_k, d = turns * 30 / np.pi, bores[key]
         if around is None:
             bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
-        if k in (0, len(bores) - 1):
-            own = d if around is None else around.seals[0 if k == 0 else 1]
+        if key == train.input or key in train.walk.outputs:
+            own = d if around is None else around.seals.get(key)
             if own is None:
                 continue
             d = as_float(own)
@@ -119,53 +120,72 @@ def all_losses(
 
 
 def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
-    """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and
-    sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
-    result: Array = np.ones(())
+    """Efficiency of all meshes: what of the power that comes in is taken off at all outputs, found from shaft to shaft;
+    ``backward`` with the power going from the main output to the input alone. A set's own is found from its meshes, as
+    power that circulates is lost in them many times over."""
+    walk = train.walk
+    if backward:
+        result: Array = np.ones(())
+        for group in walk.way_to(walk.main):
+            result = result * _efficiency(train, lost, group, True)
+        return result
+    there = _along(train, np.ones(()), lambda g, power: power * g.share * _efficiency(train, lost, g, False))
+    whole: Array = 0.0
+    for shaft, share in walk.outputs.items():
+        whole = whole + there[shaft] * share
+    return whole
+
+
+def _efficiency(train: Train, lost: Lost, group: Group, backward: bool) -> Array:
+    """Efficiency of one pair or set."""
+    one = train.stages[group.stages[0]].within
+    etas = [lost[k][1].mesh.eta_z for k in group.stages]
+    return etas[0] if one is None else efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
+
+
+def _along(train: Train, start: Array, step: Callable[[Group, Array], Array]) -> dict[str, Array]:
+    """A value by shaft, from that of the input on: ``step`` finds it behind a group from that before it."""
+    result = {train.input: start}
     for group in train.walk.groups:
-        one = train.stages[group[0]].within
-        etas = [lost[k][1].mesh.eta_z for k in group]
-        if one is None:
-            result = result * etas[0]
-        else:
-            result = result * efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
+        result[group.goes_out] = step(group, result[group.comes_in])
     return result
 
 
-def _counts(lost: Lost, group: tuple[int, ...]) -> list[tuple[Array, Array]]:
+def _counts(lost: Lost, group: Group | GearSet) -> list[tuple[Array, Array]]:
     """Signed counts of the driver and the driven gear of each mesh of a group."""
-    return [(lost[k][0].gears[0].z, lost[k][0].gears[1].z) for k in group]
+    return [(lost[k][0].gears[0].z, lost[k][0].gears[1].z) for k in group.stages]
 
 
 def _turns(one: GearSet, lost: Lost) -> dict[str, Array]:
     """Speed of every member of a set by name, over that of its input."""
-    omega = set_flows(one, _counts(lost, tuple(one.stages))).omega
+    omega = set_flows(one, _counts(lost, one)).omega
     return {name: omega[..., n] for n, name in enumerate(members_of(one))}
 
 
-def shaft_bores(train: Train, lost: Lost) -> list[Array]:
-    """Bearing bore of each shaft from input to output: as given on its gears, else from the torque of the duty; mm."""
+def shaft_bores(train: Train, lost: Lost) -> dict[str, Array]:
+    """Bearing bore of each shaft from the input on: as given on the gears of pairs there, the driving ones first, else
+    from the torque of the duty; mm. A body that does not turn is no shaft."""
     tau = train.losses.tau_sh
-    bores: list[Array] = []
-    turns = train.stages[-1].kind_of_pair.turns
-    groups = train.walk.groups
-    T: Array = solve_duty(train.duty)[1]
-    for g in range(len(groups) + (1 if turns else 0)):
-        given = None
-        if g < len(groups) and len(groups[g]) == 1:
-            given = train.stages[groups[g][0]].gears[0].d_s
-        if g > 0 and given is None and len(groups[g - 1]) == 1:
-            before = train.stages[groups[g - 1][0]]
-            given = before.gears[1].d_s
-        bores.append(as_float(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
-        if g < len(groups):
-            T = T * _ratio(train, lost, groups[g])
+    T = _along(train, solve_duty(train.duty)[1], lambda g, T: T * g.share * _ratio(train, lost, g))
+    bores: dict[str, Array] = {}
+    for key in _turning(train):
+        stages = [(0, g) for g in train.walk.groups if g.comes_in == key]
+        stages += [(1, g) for g in train.walk.groups if g.goes_out == key]
+        gears = [train.stages[g.stages[0]].gears[i] for i, g in stages if len(g.stages) == 1]
+        given = next((gear.d_s for gear in gears if gear.d_s), None)
+        bores[key] = as_float(given) if given else np.cbrt(16000 * T[key] * train.duty.K_A / (np.pi * tau))
     return bores
 
 
-def _ratio(train: Train, lost: Lost, group: tuple[int, ...]) -> Array:
+def _turning(train: Train) -> list[str]:
+    """The shafts to which power comes, from the input on, without what moves along a line."""
+    ends = [g.goes_out for g in train.walk.groups if train.stages[g.stages[-1]].kind_of_pair.turns]
+    return [train.input, *ends]
+
+
+def _ratio(train: Train, lost: Lost, group: Group) -> Array:
     """Input over output speed of a group, without sign."""
-    one = train.stages[group[0]].within
+    one = train.stages[group.stages[0]].within
     if one is not None:
         w = _turns(one, lost)
         return np.abs(w[one.input] / w[one.output])
@@ -173,33 +193,27 @@ def _ratio(train: Train, lost: Lost, group: tuple[int, ...]) -> Array:
     return np.abs(as_float(z_2) / z_1)
 
 
-def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
+def _shafts(train: Train, lost: Lost) -> dict[str, tuple[Array, Array]]:
     """Speed (rad/s) of each shaft and the sum of the forces on its gears (N), radial and axial, directions unknown.
 
     The forces of planets on sun, carrier and ring balance each other.
     """
-    groups = train.walk.groups
     first = lost[0][0]
     omega: Array = first.omega_1
-    if len(groups[0]) > 1:
-        one = train.stages[groups[0][0]].within
-        assert one is not None
+    one = train.stages[0].within
+    if one is not None and one.arranged.around:
         w = _turns(one, lost)
-        if one.arranged.around:
-            omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w["carrier"]))
-    result: list[tuple[Array, Array]] = []
-    force: Array = 0.0
-    for group in groups:
-        one = train.stages[group[0]].within
-        m, last = lost[group[0]][1].mesh, lost[group[-1]][1].mesh
-        here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
+        omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w["carrier"]))
+    speeds = _along(train, omega, lambda group, omega: omega / _ratio(train, lost, group))
+    forces: dict[str, Array] = dict.fromkeys(speeds, 0.0)
+    for group in train.walk.groups:
+        one = train.stages[group.stages[0]].within
         if one is not None and one.arranged.around:
-            here = there = 0.0 * here
-        result.append((omega, force + here))
-        omega, force = omega / _ratio(train, lost, group), there
-    if train.stages[-1].kind_of_pair.turns:
-        result.append((omega, force))
-    return result
+            continue
+        for key, k in ((group.comes_in, group.stages[0]), (group.goes_out, group.stages[-1])):
+            v = lost[k][1].mesh
+            forces[key] = forces[key] + np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2)
+    return {key: (speeds[key], forces[key]) for key in _turning(train)}
 
 
 PIN = 0.3
@@ -216,8 +230,9 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
     mu, f_0, mean = bearing(at.bearing)
     nu = lost[0][1].mesh.nu_oil
     whole: Array = np.zeros(())
-    for group, (omega, _force) in zip(train.walk.groups, _shafts(train, lost), strict=False):
-        one = train.stages[group[0]].within
+    shafts = _shafts(train, lost)
+    for group in train.walk.groups:
+        one, omega = train.stages[group.stages[0]].within, shafts[group.comes_in][0]
         if one is None:
             continue
         w = _turns(one, lost)
@@ -236,14 +251,14 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
     the carrier's torque.
     """
     across, along = [], []
-    group = tuple(one.stages)
+    group = one.stages
     for _, n in (lost[k] for k in group):
         at_pitch = n.mesh.F_t * np.abs(n.gears[0].d / n.gears[0].d_w)
         across.append(at_pitch)
         along.append(at_pitch * np.tan(n.mesh.alpha_wt))
     if one.arranged.circulates:
         first = lost[group[0]][0]
-        z = _counts(lost, group)
+        z = _counts(lost, one)
         result = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])
         # A planet's part of the carrier's torque over the load of its first mesh.
         held = np.abs(result.torque[..., members_of(one).index("carrier")])
@@ -269,18 +284,22 @@ def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
     return as_float(gear.d_s or where(as_float(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))
 
 
-def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
+def varied(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
     """The stages at other loads, speeds (ratios to those given) and oil temperatures, which may be arrays."""
     out: Lost = []
-    T_rel: Array = load
-    for p, n in lost:
-        warm = p.theta_oil if theta is None else theta
-        at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
-        with np.errstate(all="ignore"):
-            numbers = loss_numbers(at) if any_(p.warms) else _lost_at(at, n, T_rel, speed)
-        out.append((at, numbers))
-        # What is lost before does not reach the next stage.
-        T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
+    there = {train.input: load}
+    for group in train.walk.groups:
+        T_rel = there[group.comes_in]
+        for k in group.stages:
+            p, n = lost[k]
+            warm = p.theta_oil if theta is None else theta
+            at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
+            with np.errstate(all="ignore"):
+                numbers = loss_numbers(at) if any_(p.warms) else _lost_at(at, n, T_rel, speed)
+            out.append((at, numbers))
+            # What is lost before does not reach the next stage.
+            T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
+        there[group.goes_out] = T_rel
     return out
 
 
@@ -306,7 +325,7 @@ def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> floa
     at = train.losses
     result = float(oil_temperatures(train, lost, around))
     if np.isnan(result):
-        needed = float(train_losses(train, varied(lost, theta=np.array(90.0)), around=around)["P_V"]) / (
+        needed = float(train_losses(train, varied(train, lost, theta=np.array(90.0)), around=around)["P_V"]) / (
             at.k_h * (90.0 - min(at.theta_air, 80.0))
         )
         raise OutOfRange(
@@ -335,7 +354,7 @@ def oil_temperatures(train: Train, lost: Lost, around: Around | None = None) -> 
     good = np.full(size, True)
     for _ in range(2):
         theta = np.linspace(low, high, 25)
-        P_V = train_losses(train, varied(lost, theta=theta), around=around)["P_V"]
+        P_V = train_losses(train, varied(train, lost, theta=theta), around=around)["P_V"]
         left = at.k_h * at.A_h * (theta - at.theta_air) - P_V
         good &= (left >= 0).any(axis=0)
         k = np.maximum(np.argmax(left >= 0, axis=0), 1)[None]
@@ -361,7 +380,7 @@ def efficiency_curves(train: Train, lost: Lost, around: Around | None = None) ->
     """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes
     in."""
     result = [
-        train_losses(train, varied(lost, load=LOADS), load=LOADS, around=around),
-        train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS, around=around),
+        train_losses(train, varied(train, lost, load=LOADS), load=LOADS, around=around),
+        train_losses(train, varied(train, lost, speed=SPEEDS), speed=SPEEDS, around=around),
     ]
     return Curves(*((v["eta_all"], v["eta_back"]) for v in result))

@@ -50,7 +50,7 @@ def paint_uneven(lens: SetLens, p: QPainter, at: Pose, to_screen: QTransform) ->
         return
     t, small = lens.theme, th.font(th.SMALL)
     middle = to_screen.map(QPointF(0, 0))
-    carrier = at.carriers[0][2][0] if at.carriers else 0.0
+    carrier = at.carriers[0][3][0] if at.carriers else 0.0
     reach, far = (
         to_screen.m11() * lens.session.results.stages[one.first].mesh.a_w,
         to_screen.m11() * one.values.envelope / 2 + 12,
@@ -80,7 +80,7 @@ def paint_gap(lens: SetLens, p: QPainter, at: Pose, to_screen: QTransform) -> No
         for n, (a, b) in enumerate(zip(one.angles, (*one.angles[1:], one.angles[0]), strict=True))
     ]
     n = min(steps)[1]
-    _x, a_w, arms = at.carriers[0]
+    _x, _y, a_w, arms = at.carriers[0]
     a, b = arms[n], arms[(n + 1) % len(arms)]
     ends = [QPointF(a_w * cos(t), a_w * sin(t)) for t in (a, b)]
     apart = hypot(ends[1].x() - ends[0].x(), ends[1].y() - ends[0].y())

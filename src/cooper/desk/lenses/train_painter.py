@@ -83,11 +83,11 @@ class TrainPainter:
         for g in self.at_rest.gears:
             stage = self.results.stages[g.stage]
             left, right = stage.kinds[g.i].reaches(stage.gears[g.i])
-            around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
-            middle = self._centre(g) if g.planet is not None else g.x
+            middle, height = self._centre(g)
+            around = hypot(g.x - middle, g.y - height) if g.planet is not None else 0.0
             low, high = min(low, middle - around - left), max(high, middle + around + right)
             if stage.kinds[g.i].turns:
-                up = max(up, around + right)
+                up = max(up, abs(height) + around + right)
         return low, high, up
 
     def scale(self, room: QRectF) -> float:
@@ -95,15 +95,12 @@ class TrainPainter:
         low, high, up = self.extent
         return min(room.width() / (high - low), room.height() / (2 * up))
 
-    def _centre(self, g: Placed) -> float:
-        """x of the set's centre that a planet goes around."""
-        for x, _a, _arms in self.at_rest.carriers:
-            if (
-                abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh.a_w)
-                < 1e-6 * self.results.stages[g.stage].mesh.a_w
-            ):
-                return x
-        return g.x
+    def _centre(self, g: Placed) -> tuple[float, float]:
+        """Centre of the set that a planet goes around, of another gear its own."""
+        for x, y, a_w, _arms in self.at_rest.carriers:
+            if g.planet is not None and abs(hypot(g.x - x, g.y - y) - a_w) < 1e-6 * a_w:
+                return x, y
+        return g.x, g.y if self.results.stages[g.stage].kinds[g.i].turns else 0.0
 
     def path(self, g: Placed, scale: float) -> QPainterPath:
         """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
@@ -121,10 +118,10 @@ class TrainPainter:
         p.scale(scale, -scale)
         still = at.angles.get(look.still, 0.0)
         if still:
-            x = self._pivot(look.still, at)
-            p.translate(x, 0)
+            x, y = self._pivot(look.still, at)
+            p.translate(x, y)
             p.rotate(-np.degrees(still))
-            p.translate(-x, 0)
+            p.translate(-x, -y)
         self.gears(p, at, scale, look, selected)
         if look.paths:
             self._contacts(p, at)
@@ -133,24 +130,25 @@ class TrainPainter:
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
         for c in self.clashes:
-            p.drawEllipse(QPointF(c.x, 0), c.radius, c.radius)
+            p.drawEllipse(QPointF(c.x, c.y), c.radius, c.radius)
         p.restore()
 
     def gears(self, p: QPainter, at: Pose, scale: float, look: Look, selected: int | None = None) -> None:
         """The gears and carriers in a painter that is scaled to mm."""
         for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
             self._gear(p, g, scale, look, g.stage == selected)
-        for x, a_w, arms in at.carriers:
-            self._carrier(p, x, a_w, arms)
+        for x, y, a_w, arms in at.carriers:
+            self._carrier(p, x, y, a_w, arms)
 
     def _size(self, g: Placed) -> float:
         return float(self.results.stages[g.stage].gears[g.i].get("d_a", 0.0))
 
-    def _pivot(self, name: str, at: Pose) -> float:
-        for s, (x, _a, _arms) in zip((s for s in self.results.sets if s.arranged.around), at.carriers, strict=False):
+    def _pivot(self, name: str, at: Pose) -> tuple[float, float]:
+        sets = (s for s in self.results.sets if s.arranged.around)
+        for s, (x, y, _a, _arms) in zip(sets, at.carriers, strict=False):
             if name.startswith(f"{s.name}: "):
-                return x
-        return 0.0
+                return x, y
+        return 0.0, 0.0
 
     def _gear(self, p: QPainter, g: Placed, scale: float, look: Look, selected: bool) -> None:
         t, role = self.theme, role_of(g)
@@ -181,18 +179,19 @@ class TrainPainter:
             p.drawEllipse(QPointF(0, 0), half, half)
         p.restore()
 
-    def _carrier(self, p: QPainter, x: float, a_w: float, arms: tuple[float, ...]) -> None:
+    def _carrier(self, p: QPainter, x: float, y: float, a_w: float, arms: tuple[float, ...]) -> None:
         t = self.theme
         pen = QPen(t.color("ink", 0.75), 2.2)
         pen.setCosmetic(True)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         p.setPen(pen)
         p.setBrush(t.color("card"))
-        for a in arms:
-            p.drawLine(QPointF(x, 0), QPointF(x + a_w * cos(a), a_w * sin(a)))
-        for a in (*arms,):
-            p.drawEllipse(QPointF(x + a_w * cos(a), a_w * sin(a)), 0.035 * a_w, 0.035 * a_w)
-        p.drawEllipse(QPointF(x, 0), 0.05 * a_w, 0.05 * a_w)
+        pins = [QPointF(x + a_w * cos(a), y + a_w * sin(a)) for a in arms]
+        for pin in pins:
+            p.drawLine(QPointF(x, y), pin)
+        for pin in pins:
+            p.drawEllipse(pin, 0.035 * a_w, 0.035 * a_w)
+        p.drawEllipse(QPointF(x, y), 0.05 * a_w, 0.05 * a_w)
 
     def _contacts(self, p: QPainter, at: Pose) -> None:
         """The path of contact of every mesh, in its place."""
