@@ -66,6 +66,10 @@ SET: dict[str, tuple[Design, dict[str, Any]]] = {
     "planets_uneven": (planet_set("planetary", (20, 31, 82), 4), {}),
     "free_sun": (demo("filter-wheel"), at("sets.set1.", input="carrier")),
     "sharing_K_gamma_entered": (planet_set(), at("sets.set1.", K_gamma=1.1, k_pl=40.0, e_pl=2.0)),
+    "set_two_outputs": (
+        planet_set(),
+        at("sets.set1.", input="carrier", output="ring", held="sun", u_third=0.8),
+    ),
     "sharing_one_planet": (planet_set(planets=1), at("sets.set1.", k_pl=40.0, e_pl=2.0)),
     "sharing_incomplete": (planet_set(), at("sets.set1.", k_pl=40.0)),
     "planets_room_K_gamma_fixed": (planet_set(planets=4), at("sets.set1.", floating=False)),

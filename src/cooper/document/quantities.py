@@ -150,6 +150,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("phi_lost_rss", "small_angle", tr("lost motion at the output, root sum of squares"), tr("plays of all meshes")),
     _q("n_planets", "count", tr("number of planets"), ENTERED, shown=("N", "")),
     _q("P_share", "factor", tr("share of the power of its shaft that goes this way; what is left over goes where none is given"), ENTERED, shown=("P", "share")),
+    _q("u_third", "factor", tr("speed of the third shaft over that of the output, with power taken off there too; not given: it is held"), ENTERED, shown=("n", "3/n 2")),
     _q("k_pl", "spring", tr("stiffness of a planet along its way: pin, bearing, wall, meshes"), ENTERED),
     _q("e_pl", "roughness", tr("how far one planet may stand ahead of the others"), ENTERED),
     _q("eta", "factor", tr("efficiency, with the losses that count"), TR2),

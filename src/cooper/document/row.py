@@ -10,7 +10,7 @@ from msgspec import Struct
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.models import Train
 from cooper.document.sets import SetData
-from cooper.document.walk import CARRIER, Shaft, Stage, gear_of
+from cooper.document.walk import Shaft, Stage, gear_of
 from cooper.i18n.text import tr
 
 
@@ -106,7 +106,7 @@ def _shafts_of(one: SetData, meshes: dict[str, Mesh]) -> tuple[dict[str, tuple[s
     planets = tuple(dict.fromkeys(between))
     if not of.around:
         return {**on, of.between: planets}, {}
-    return {**on, CARRIER: ()}, {CARRIER: planets}
+    return {**on, of.carrier: ()}, {of.carrier: planets}
 
 
 class _Names:

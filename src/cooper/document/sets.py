@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from cooper.document.base import NO_CONTROLS, Model, Rule, about, quantity
-from cooper.i18n.text import tr
+from cooper.i18n.text import term, tr
 from cooper.kinds.arranged import Arrangement
 from cooper.kinds.known import ARRANGED
 
@@ -25,7 +25,10 @@ class SetData(Model, frozen=True, kw_only=True):
     kind: Annotated[str, about("arrangement", extra_json_schema={"enum": list(ARRANGED)})] = "planetary"
     share: Annotated[float, quantity("P_share", gt=0, le=1)] | None = None
     planets: Annotated[int, quantity("n_planets", ge=1, le=24)] = 3
-    held: Annotated[str, about("shaft that is held; null for an idler")] | None = "ring"
+    held: (
+        Annotated[str, about("third shaft, held, or giving power off where u_third is given; null for an idler")] | None
+    ) = "ring"
+    u_third: Annotated[float, quantity("u_third", ge=-100, le=100)] | None = None
     input: Annotated[str, about("shaft at which power comes in")] = "sun"
     output: Annotated[str, about("shaft at which power is taken")] = "carrier"
     floating: Annotated[bool, about("a member floats between the planets, so that they share the load evenly")] = True
@@ -48,6 +51,11 @@ class SetData(Model, frozen=True, kw_only=True):
     def shares_by_stiffness(self) -> bool:
         """Whether K_gamma is found from the stiffness of the planets and how far one may stand ahead."""
         return self.planets > 1 and self.K_gamma is None and self.k_pl is not None and self.e_pl is not None
+
+    @property
+    def second(self) -> str | None:
+        """The third shaft where power is taken off there too."""
+        return self.held if self.u_third is not None else None
 
     @property
     def path(self) -> str:
@@ -87,10 +95,16 @@ class SetData(Model, frozen=True, kw_only=True):
                         shafts=", ".join(shafts),
                     )
                 )
+        if of.fixed is not None and self.held != of.fixed:
+            raise ValueError(tr("the {shaft} of such a set stands still in any case", shaft=term(of.fixed)))
         if len(set(wanted)) != len(wanted):
             text = ", ".join(str(w) for w in wanted)
             raise ValueError(
                 tr("input, output and held shaft must be three different ones; these are {told}", told=text)
+            )
+        if self.u_third is not None and (not of.around or of.fixed is not None or self.u_third == 0):
+            raise Rule(
+                "u_third", tr("a third shaft that turns, and not at speed 0, is one of a set whose planets go around")
             )
         if not of.around and (self.planets != 1 or self.held is not None):
             raise ValueError(tr("an idler is one gear between two others: planets is 1 and nothing is held"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import Annotated
 
@@ -16,8 +17,6 @@ from cooper.i18n.text import tr
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import kind_of
 
-CARRIER = "carrier"
-
 
 class Shaft(Model, frozen=True, kw_only=True):
     """What turns as one: the gears that are fast on it, and those that turn on pins which it carries."""
@@ -29,11 +28,13 @@ class Shaft(Model, frozen=True, kw_only=True):
 
 
 class Stage(Struct, frozen=True):
-    """A mesh with its gears, the driving one first, and the set that it belongs to."""
+    """A mesh with its gears, the driving one first, the set that it belongs to, and how many others each gear drives
+    outside of sets, which load its teeth once a turn each."""
 
     gears: tuple[Gear, Gear]
     mesh: Mesh
     within: GearSet | None = None
+    drives: tuple[int, int] = (1, 1)
 
     @property
     def id(self) -> str:
@@ -93,13 +94,19 @@ class Stage(Struct, frozen=True):
 
 
 class Group(Struct, frozen=True):
-    """A pair, or a set: numbers of its stages, the shafts at which power comes in and goes out, and the share of the
-    power of the one that goes through it."""
+    """A pair, or a set: numbers of its stages, the shafts at which power comes in and goes out, a second one where it
+    goes out at two, and the share of the power of the first that goes through it."""
 
     stages: tuple[int, ...]
     comes_in: str
     goes_out: str
+    second: str = ""
     share: float = 1.0
+
+    @property
+    def ends(self) -> tuple[str, ...]:
+        """The shafts at which power goes out."""
+        return (self.goes_out, self.second) if self.second else (self.goes_out,)
 
 
 class Walk(Struct, frozen=True):
@@ -123,10 +130,14 @@ class Walk(Struct, frozen=True):
             one.goes_out == two.comes_in for one, two in zip(self.groups, self.groups[1:], strict=False)
         )
 
+    def ways(self, shaft: str) -> tuple[Group, ...]:
+        """The groups that a shaft drives."""
+        return tuple(g for g in self.groups if g.comes_in == shaft)
+
     def way_to(self, shaft: str) -> tuple[Group, ...]:
         """The groups through which power comes to a shaft, from the input on."""
         way: list[Group] = []
-        while (group := next((g for g in self.groups if g.goes_out == shaft), None)) is not None:
+        while (group := next((g for g in self.groups if shaft in g.ends), None)) is not None:
             way.append(group)
             shaft = group.comes_in
         return tuple(reversed(way))
@@ -161,32 +172,35 @@ def walk(
     if source not in shafts:
         raise Broken("input", tr("there is no shaft {id!r}", id=source[:40]))
     waiting = _groups(meshes, sets)
+    many = Counter(meshes[ids[0]].driver for key, ids in waiting if not key)
     reached = {source}
     stages: list[Stage] = []
     placed: list[GearSet] = []
     groups: list[Group] = []
     while waiting:
         for own in waiting:
-            comes_in, goes_out = _ends(own, sets, meshes, turns_with)
+            comes_in, *ends = _ends(own, sets, meshes, turns_with)
             if comes_in in reached:
                 break
         else:
             raise Broken(f"meshes.{waiting[0][1][0]}", tr("no power comes to this mesh"))
-        if goes_out in reached:
-            raise Broken(
-                f"shafts.{goes_out}",
-                tr("power comes to it on two ways; countershafts side by side, which share it, are a set"),
-            )
+        for goes_out in ends:
+            if goes_out in reached:
+                raise Broken(
+                    f"shafts.{goes_out}",
+                    tr("power comes to it on two ways; countershafts side by side, which share it, are a set"),
+                )
+            reached.add(goes_out)
         waiting.remove(own)
-        reached.add(goes_out)
         key, ids = own
         one = None if not key else _placed(sets[key], len(stages))
         if one is not None:
             placed.append(one)
-        groups.append(Group(tuple(range(len(stages), len(stages) + len(ids))), comes_in, goes_out))
+        groups.append(Group(tuple(range(len(stages), len(stages) + len(ids))), comes_in, ends[0], "".join(ends[1:])))
         for name in ids:
             mesh = meshes[name]
-            stages.append(Stage((gears[mesh.driver], gears[mesh.driven]), mesh, one))
+            drives = (1, 1) if one is not None else (many[mesh.driver], max(many[mesh.driven], 1))
+            stages.append(Stage((gears[mesh.driver], gears[mesh.driven]), mesh, one, drives))
     groups, outputs = _shared_out(groups, stages, shafts, source)
     return Walk(tuple(stages), tuple(placed), tuple(groups), outputs)
 
@@ -198,7 +212,7 @@ def _shared_out(
     equal parts where nothing is."""
     shares: dict[int, float] = {}
     takes: dict[str, float] = {}
-    for key in dict.fromkeys([source, *(g.goes_out for g in groups)]):
+    for key in dict.fromkeys([source, *(end for g in groups for end in g.ends)]):
         ways = [n for n, g in enumerate(groups) if g.comes_in == key]
         given: dict[int, float | None] = {}
         for n in ways:
@@ -259,18 +273,19 @@ def _groups(meshes: Mapping[str, Mesh], sets: Mapping[str, SetData]) -> list[Own
 
 def _ends(
     own: Own, sets: Mapping[str, SetData], meshes: Mapping[str, Mesh], turns_with: Mapping[str, str]
-) -> tuple[str, str]:
-    """The shafts at which power comes to a group and leaves it."""
+) -> tuple[str, ...]:
+    """The shaft at which power comes to a group, and those at which it leaves it."""
     key, ids = own
     if not key:
         return turns_with[meshes[ids[0]].driver], turns_with[meshes[ids[0]].driven]
-    ends = [gear_of(sets[key], role, meshes) for role in (sets[key].input, sets[key].output)]
-    return turns_with[ends[0]], turns_with[ends[1]]
+    one = sets[key]
+    ends = [one.input, one.output, *([one.second] if one.second else [])]
+    return tuple(turns_with[gear_of(one, role, meshes)] for role in ends)
 
 
 def gear_of(one: SetData, role: str, meshes: Mapping[str, Mesh]) -> str:
     """Identity of the gear that has a role in a set; of the carrier that of the planet."""
-    n, i = (0, one.arranged.planet) if role == CARRIER else one.arranged.where[role]
+    n, i = (0, one.arranged.planet) if role == one.arranged.carrier else one.arranged.where[role]
     mesh = meshes[one.meshes[n]]
     return mesh.driven if i else mesh.driver
 

@@ -10,7 +10,7 @@ from cooper.editing.edit import tips_for_clearance
 from cooper.editing.formulas import settled
 from cooper.editing.make_sets import with_set, without_set
 from cooper.editing.share_shifts import shared
-from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
+from cooper.editing.stages import add_stage, branch_stage, move_stage, remove_stage, split_stage, take_off
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 
@@ -33,6 +33,8 @@ def _moved(design: Design, k: int, to: int) -> Design:
 CHANGES: dict[str, Callable[..., Design]] = {
     "add": add_stage,
     "split": split_stage,
+    "branch": branch_stage,
+    "take off": take_off,
     "move": _moved,
     "remove": remove_stage,
     "share": _shared,

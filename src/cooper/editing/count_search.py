@@ -33,10 +33,15 @@ def subject(design: Design, k: int) -> str:
     where there is no search."""
     n = set_number(design, k)
     if n is not None:
-        kind = design.train.placed[n].kind
-        return kind if kind in SET_SEARCHES else ""
+        one = design.train.placed[n]
+        return one.kind if one.kind in SET_SEARCHES and one.second is None else ""
     members = [g for s in design.train.stages for g in s.gears]
-    plain = not design.train.placed and len(design.train.stages) <= 3 and all(kind_of(g) is EXTERNAL for g in members)
+    plain = (
+        design.train.walk.in_line
+        and not design.train.placed
+        and len(design.train.stages) <= 3
+        and all(kind_of(g) is EXTERNAL for g in members)
+    )
     return "pairs" if plain else ""
 
 

@@ -31,8 +31,6 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
 
     def meet(train: Train, values: dict[str, Any]) -> dict[str, Any]:
         gears, meshes, sets = (dict(values.get(n) or getattr(train, n)) for n in ("gears", "meshes", "sets"))
-        if not sets:
-            return values
         follow(sets, gears, meshes, changes.keys())
         values = {**values, "gears": gears, "meshes": meshes, "sets": sets}
         if all(_ends(one) == _ends(train.sets[key]) for key, one in sets.items()):

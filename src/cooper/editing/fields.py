@@ -145,9 +145,11 @@ def path_field(
     return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind, path=path)
 
 
-def optional_field(key: str, symbol: str, index: int | None, path: str, fine: float, empty: str) -> Field:
+def optional_field(
+    key: str, symbol: str, index: int | None, path: str, fine: float, empty: str, label: str = ""
+) -> Field:
     """A field that may be absent, then shown as ``empty``."""
-    field = path_field(key, symbol, index, path, fine=fine)
+    field = path_field(key, symbol, index, path, fine=fine, label=label)
     return replace(field, clear=lambda d: set_at(d, path, None), empty=empty)
 
 

@@ -34,6 +34,17 @@ def follow(
         one = sets[key]
         if len(one.meshes) == (3 if one.free_sun else 2) and all(name in meshes for name in one.meshes):
             _Set(key, sets, gears, meshes, given).meet()
+    idle = {name for one in sets.values() if not one.sun_works for name in one.meshes[2:]}
+    loaded = [mesh for name, mesh in meshes.items() if name not in idle]
+    for key in {m.driver for m in loaded} & {m.driven for m in loaded}:
+        if f"train.gears.{key}.bending" in given and gears[key].bending != BOTH_WAYS:
+            raise OutOfRange(
+                "bending",
+                "one way",
+                tr("a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways"),
+            )
+        if gears[key].bending != BOTH_WAYS:
+            gears[key] = gears[key].replace_unchecked(bending=BOTH_WAYS)
 
 
 class _Set:
@@ -78,7 +89,6 @@ class _Set:
         self._distance_given()
         if self.of.one_gear:
             self._one_gear()
-        self._bent_both_ways()
         if not self.of.around:
             return
         self._load_shared()
@@ -111,22 +121,6 @@ class _Set:
                         mode=mode,
                     ),
                 )
-        for key in self._turned_about():
-            if f"train.gears.{key}.bending" in self.given and self.gears[key].bending != BOTH_WAYS:
-                raise OutOfRange(
-                    "bending",
-                    "one way",
-                    tr("a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways"),
-                )
-
-    def _turned_about(self) -> set[str]:
-        """Gears that drive in one loaded mesh and are driven in another."""
-        loaded = [self.meshes[name] for name in self.one.meshes[: 3 if self.one.sun_works else 2]]
-        return {m.driver for m in loaded} & {m.driven for m in loaded}
-
-    def _bent_both_ways(self) -> None:
-        for key in self._turned_about():
-            self.gears[key] = self.gears[key].replace_unchecked(bending=BOTH_WAYS)
 
     def _distance_given(self) -> None:
         """A centre distance, or the shift that follows, given at the second mesh: the first one's distance, to which

@@ -125,6 +125,23 @@ def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     )
 
 
+def _countershafts(first: Gear, second: Gear, mesh: Mesh, m_n: float) -> Made:
+    # Both meshes of the same module at their reference distance: of as many teeth in all.
+    small = max(min(first.z, second.z - 1), 12)
+    pinion = second.replace_unchecked(id="", name=translate(tr("countershaft, small gear")), z=small)
+    last = second.replace_unchecked(id="", name=translate(tr("last gear")), z=first.z + second.z - small, x=None)
+    return (
+        _stage(tr("First gear – countershaft"), *_called(first, second), mesh),
+        _stage(tr("Countershaft – last gear"), pinion, last, _far(mesh)),
+        {"planets": 2, "held": "housing", "input": tr("first gear"), "output": tr("last gear"), "floating": False},
+    )
+
+
+def _called(first: Gear, second: Gear) -> tuple[Gear, Gear]:
+    names = translate(tr("first gear")), translate(tr("countershaft, large gear"))
+    return first.replace_unchecked(name=names[0]), second.replace_unchecked(name=names[1])
+
+
 def _far(mesh: Mesh) -> Mesh:
     """A mesh whose distance follows from the first one's."""
     return mesh.replace_unchecked(a_w=1.0)
@@ -135,6 +152,7 @@ NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
     "stepped": _stepped_planets,
     "two rings": _two_rings,
     "idler": _idler,
+    "countershafts": _countershafts,
 }
 """What a pair becomes of each kind."""
 
@@ -153,6 +171,9 @@ def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
     shafts = one.arranged.shafts_of(one.free_sun)
     if not one.arranged.around:
         return [(shafts[0], shafts[1], None)]
+    fixed = one.arranged.fixed
+    if fixed is not None:
+        return [(a, b, fixed) for a, b in permutations([s for s in shafts if s != fixed], 2)]
     return [(a, b, c) for a, b, c in permutations(shafts, 3)]
 
 

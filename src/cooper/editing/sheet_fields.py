@@ -174,7 +174,25 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
         optional_field(f"own_{s}", s, None, f"{design.train.stages[stage].path}.own.{s}", fine, tr("of the train"))
         for s, fine in own
     ]
-    return _placed(fields, design, stage)
+    return _placed([*fields, *share_fields(design, stage)], design, stage)
+
+
+def share_fields(design: Design, stage: int) -> list[Field]:
+    """Shares of power: what goes through the pair or set of a stage where its shaft has more ways, and what is taken
+    off behind it where more goes on."""
+    walk, one = design.train.walk, design.train.stages[stage].within
+    group = walk.group_of(stage)
+    path = design.train.stages[stage].path if one is None else one.path
+    result = []
+    if len(walk.ways(group.comes_in)) > 1 or group.comes_in in walk.outputs:
+        result.append(optional_field("P_share", "P_share", None, f"{path}.share", 0.05, tr("what is left")))
+    if walk.ways(group.goes_out):
+        takes = f"train.shafts.{group.goes_out}.takes"
+        result.append(optional_field("P_taken", "P_share", None, takes, 0.05, tr("nothing"), label=TAKEN))
+    return result
+
+
+TAKEN = tr("share of the power behind it that is taken off there")
 
 
 def duty_fields() -> dict[str, dict[str, Field]]:

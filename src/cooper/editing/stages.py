@@ -6,6 +6,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from math import sqrt
 
+from msgspec.structs import replace
+
 from cooper.document.change import changed
 from cooper.document.models import Design
 from cooper.document.plain import without_lost_formulas
@@ -61,6 +63,27 @@ def add_stage(design: Design, k: int) -> Design:
     grown = _grown(old, torque, _named(old, design).name)
     row.insert(at + turns, Part((grown,)))
     return with_row(design, row)
+
+
+def branch_stage(design: Design, k: int) -> Design:
+    """A stage like stage k beside it, driven by the same shaft, whose power they share."""
+    row, at = row_of(design.train), part_at(design, k)
+    group, old = design.train.walk.groups[at], design.train.stages[k]
+    if row[at].of is not None:
+        raise OutOfRange("stage", k + 1, tr("a set has one place on its shaft; a pair can stand beside it"))
+    gears = tuple(g.replace_unchecked(id="") for g in old.gears)
+    beside = _named(Stage((gears[0], gears[1]), old.mesh.replace_unchecked(id="", share=None)), design)
+    first = old.mesh.replace_unchecked(share=None)
+    row[at] = replace(row[at], stages=(Stage(old.gears, first),))
+    return with_row(design, [*row, Part((beside,), behind=group.comes_in)])
+
+
+def take_off(design: Design, k: int, share: float | None) -> Design:
+    """Take a share of the power off at the shaft behind stage k, from which more goes on; None takes none."""
+    group = design.train.walk.group_of(k)
+    if not design.train.walk.ways(group.goes_out):
+        raise OutOfRange("stage", k + 1, tr("nothing goes on behind it, so that all of its power is taken off there"))
+    return changed(design, {f"train.shafts.{group.goes_out}.takes": share})
 
 
 def _torque_ratio(design: Design, k: int) -> float:
@@ -151,7 +174,20 @@ def remove_stage(design: Design, k: int) -> Design:
             low=1,
             high=MOST,
         )
-    return with_row(design, [*row[:at], *row[at + 1 :]])
+    # What it leaves is shared anew by those beside it.
+    beside = design.train.walk.ways(design.train.walk.groups[at].comes_in)
+    left = [
+        _sharing(part) if group in beside else part for part, group in zip(row, design.train.walk.groups, strict=True)
+    ]
+    return with_row(design, [*left[:at], *left[at + 1 :]])
+
+
+def _sharing(part: Part) -> Part:
+    """A pair or set that takes what the others on its shaft leave."""
+    if part.of is not None:
+        return replace(part, of=part.of.replace_unchecked(share=None))
+    (stage,) = part.stages
+    return replace(part, stages=(Stage(stage.gears, stage.mesh.replace_unchecked(share=None)),))
 
 
 def move_stage(design: Design, k: int, step: int) -> Design:

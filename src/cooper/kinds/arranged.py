@@ -18,10 +18,10 @@ class Arrangement(Struct, frozen=True, kw_only=True):
     ``sun_between`` tells whether a third mesh with a sun may be added.
 
     ``same`` are the places whose gear is that of another place, ``inward`` whose teeth must point inward (True) or
-    outward, ``parts`` the gears as they are listed. ``around`` tells whether planets go about an axis on a carrier,
-    ``follows`` is the place in each further mesh whose shift follows, so that all centre distances agree,
-    ``circulates`` tells whether more power can run within than comes in, so that torques are found with the losses, and
-    ``across`` which way the planet is pushed in each mesh.
+    outward, ``parts`` the gears as they are listed. ``around`` tells whether the members between stand about an axis on
+    a ``carrier``, ``fixed`` is a shaft that is held in any case. ``follows`` is the place in each further mesh whose
+    shift follows, so that all centre distances agree. ``circulates`` tells whether more power can run within than comes
+    in, so that torques are found with the losses, and ``across`` which way the planet is pushed in each mesh.
     """
 
     label: str
@@ -35,6 +35,8 @@ class Arrangement(Struct, frozen=True, kw_only=True):
     parts: tuple[tuple[str, Place], ...]
     between: str = "planet"
     around: bool = True
+    carrier: str = "carrier"
+    fixed: str | None = None
     follows: tuple[int, ...] = (1, 0)
     circulates: bool = False
     sun_between: bool = False

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cooper.i18n.text import tr
 from cooper.kinds.arranged import Arrangement
+from cooper.kinds.countershafts import COUNTERSHAFTS
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.idler_between import IDLER_BETWEEN
 from cooper.kinds.internal_wheel import INTERNAL
@@ -20,6 +21,7 @@ ARRANGED: dict[str, Arrangement] = {
     "stepped": STEPPED_PLANETS,
     "two rings": TWO_RINGS,
     "idler": IDLER_BETWEEN,
+    "countershafts": COUNTERSHAFTS,
 }
 """What meshes make together, by what a set states as its kind."""
 

@@ -14,6 +14,7 @@ from cooper.document.units import from_core
 from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.i18n.text import term, tr
 from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.comparison_values import ComparisonValues
@@ -226,7 +227,7 @@ def _behind_set(train: Train, one: GearSet, group: Group, flow: Flow, found: _Fo
     found.sets.append(result)
     found.checks += set_checks(result, pairs[-1].mesh.m_n)
     found.notes += set_notes(one, members, pairs, result)
-    there = flow.past_set(group, one, loaded, result.values.eta_set)
+    there = flow.past_set(group, one, loaded)
     ends = {"T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega}
     ends |= {"T_out": there.T, "n_out": from_core(there.omega, "speed"), "P_out": there.T * there.omega}
     for n, (s, gone) in enumerate(zip(pairs, loaded.found.lost, strict=True)):
@@ -259,7 +260,6 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
     for s in result.stages:
         s.power.freeze()
     text = once((*result.notes, *train_notes(train)), sets)
-    outputs = tuple(_output(train, flow, key, values) for key in train.walk.outputs)
     results = Results(
         name,
         values.freeze(),
@@ -268,7 +268,7 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
         text,
         sets,
         groups=train.walk.groups,
-        outputs=outputs,
+        outputs=_outputs(train, flow, values),
     )
     if counted and scope.machine:
         # Imported where it is used: most trains count no machine.
@@ -281,7 +281,8 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
             _counted(train, result, own, None if results.machine is None else losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
             warned = (*results.notes, *_loss_warnings(train, own))
-            results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
+            outputs = _outputs(train, flow, own)
+            results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned, outputs=outputs)
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(result.stages) < 2 or not scope.beside or counted:
         return results
@@ -289,16 +290,24 @@ def _whole(name: str, train: Train, flow: Flow, result: _Found, scope: Scope) ->
     return replace(results, notes=(*clashing, *results.notes)) if clashing else results
 
 
-def _output(train: Train, flow: Flow, key: str, values: TrainValues) -> Output:
-    """What is taken off at a shaft, after the losses that count."""
-    there = flow.taken(key)
+def _outputs(train: Train, flow: Flow, values: TrainValues) -> tuple[Output, ...]:
+    """What is taken off at each output, after the losses that count."""
     left = values.eta / flow.eta if flow.eta > 0 else 0.0
-    ends = [g for g in train.walk.groups if g.goes_out == key] or [g for g in train.walk.groups if g.comes_in == key]
-    name = train.stages[ends[0].stages[-1]].name
-    P = there.T * there.omega * left
-    if ends[0].goes_out == key and not train.stages[ends[0].stages[-1]].kind_of_pair.turns:
-        return Output(key, name, P)
-    return Output(key, name, P, there.ratio, from_core(there.omega, "speed"), there.T * left)
+    result = []
+    for key in train.walk.outputs:
+        there = flow.taken(key)
+        P = there.T * there.omega * left
+        ends = [g for g in train.walk.groups if key in g.ends]
+        last = train.stages[(ends or train.walk.groups)[0].stages[-1]]
+        name: str = last.name
+        if ends and len(ends[0].ends) > 1 and last.within is not None:
+            role = (last.within.output, last.within.second or "")[ends[0].ends.index(key)]
+            name = tr("{name}: {role}", name=last.within.name, role=term(role))
+        if ends and not last.kind_of_pair.turns:
+            result.append(Output(key, name, P))
+        else:
+            result.append(Output(key, name, P, there.ratio, from_core(there.omega, "speed"), there.T * left))
+    return tuple(result)
 
 
 def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:

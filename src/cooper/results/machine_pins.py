@@ -46,14 +46,14 @@ def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinRe
         loads.append(PinLoad(at=at, b=float(gears[n].b), across=of.across[n] * F_t, along=along, tilt=F_a * arm))
     if of.circulates:
         # What is left of two great forces is what the carrier bears, friction included.
-        T = abs(one.shafts.get("carrier", {"T": 0.0})["T"])
+        T = abs(one.shafts.get(of.carrier, {"T": 0.0})["T"])
         wanted = 1000 * T / (one.planets * float(first.mesh.a_w)) * float(first.mesh.get("K_gamma", 1.0))
         now = sum(g.across for g in loads)
         spread = (wanted - now) / len(loads)
         loads = [replace(g, across=g.across + spread) for g in loads]
     whole = sum(widths[n] for n in beside)
     omega_in = abs(one.shafts[one.input]["n"]) * pi / 30
-    turns, carrier = one.speeds["planet"] - one.speeds["carrier"], abs(one.speeds["carrier"]) * omega_in
+    turns, carrier = one.speeds[of.between] - one.speeds[of.carrier], abs(one.speeds[of.carrier]) * omega_in
     mass = sum(float(gears[n].get("mass", 0.0)) for n in beside)
     pull = mass * float(first.mesh.a_w) * 1e-3 * carrier**2
     roots = [float(g.d_fE) for g in gears[:2]]

@@ -10,6 +10,7 @@ from msgspec import Struct, field
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train
 from cooper.document.walk import Group
+from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.lay_out import Body
 from cooper.machine.shaft_model import Contact, HubSeat
@@ -66,20 +67,18 @@ class Plan(Struct):
     m_n: float = 0.0
 
 
-BESIDE = (0.0, 180.0, 90.0, 270.0)
-"""Directions in which pairs stand that one shaft drives (degrees)."""
-
-
 def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[float]:
     """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is
     that of the stage before, so that input and output lie in line."""
     result: list[float] = []
+    axes: dict[str, Place] = {train.input: (0.0, 0.0)}
     for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
         level = 0.0
         way = results.way_before(k)
         own = next(g for g in results.groups if k in g.stages)
         beside = [g for g in results.groups if g.comes_in == own.comes_in]
-        level = BESIDE[beside.index(own) % len(BESIDE)]
+        at = axes[own.comes_in]
+        level = _free_way(at, float(s.mesh.a_w), list(axes.values())) if own is not beside[0] else 0.0
         if not level and way and stage.within is None and len(way[-1].stages) == 1 and s.kind.turns:
             last = way[-1].stages[0]
             before = results.stages[last]
@@ -88,7 +87,21 @@ def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[f
             if same and not folds and not s.kind.inward and not before.kind.inward:
                 level = (result[last] + 180) % 360
         result.append(float(given.get(stage.id, level)))
+        if stage.within is None or not stage.within.arranged.around:
+            phi, a_w = radians(result[-1]), float(s.mesh.a_w)
+            at = axes.get(own.goes_out, at)
+            axes[own.goes_out] = (at[0] + a_w * cos(phi), at[1] + a_w * sin(phi))
+        else:
+            axes[own.goes_out] = at
     return result
+
+
+def _free_way(at: Place, a_w: float, axes: list[Place]) -> float:
+    """The direction from an axis, in steps of 15 degrees, in which another one stays farthest from all."""
+    ways = np.arange(0.0, 360.0, 15.0)
+    there = np.array(at) + a_w * np.stack((np.cos(np.radians(ways)), np.sin(np.radians(ways))), axis=1)
+    nearest = np.min(np.hypot(*np.moveaxis(there[:, None] - np.array(axes)[None], -1, 0)), axis=1)
+    return float(ways[int(np.argmax(np.round(nearest, 6)))])
 
 
 def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: dict[str, ShaftData]) -> Plan:
@@ -320,6 +333,16 @@ class _Walk:
         """A set: its input comes from the left, its output goes to the right, both about one axis; its planets push
         all around, so that only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
         one = next(s for s in self.results.sets if s.first == group[0])
+        if one.second is not None:
+            raise OutOfRange(
+                "u_third",
+                self.train.stages[group[0]].within.u_third or 0.0,  # type: ignore[union-attr]
+                tr(
+                    "{name} has three shafts about one axis, which are not laid out: hold one of them, or leave the "
+                    "machine out",
+                    name=one.name,
+                ),
+            )
         planet_at = one.arranged.planet
         planet, first_mesh = self.train.stages[group[0]].gears[planet_at], self.results.stages[group[0]]
         meshes = [k for n, k in enumerate(group) if one.arranged.stands_in(n) == n]
@@ -332,7 +355,7 @@ class _Walk:
         middles = {k: wall + sum(wide[:n]) + wide[n] / 2 for n, k in enumerate(meshes)}
         where = {role: (group[n], i) for role, (n, i) in one.arranged.where.items() if n < len(group)}
         carrier = tr("carrier of {id}", id=planet.id)
-        keys = {"carrier": carrier} | {
+        keys = {one.arranged.carrier: carrier} | {
             role: self.train.stages[k].gears[i].id for role, (k, i) in where.items() if role in one.speeds
         }
 
@@ -343,7 +366,7 @@ class _Walk:
             T = abs(one.shafts[role]["T"])
             side = (0.0 if comes_in else wall + teeth, wall)
             shaft.T_most = max(shaft.T_most, T)
-            if role == "carrier":
+            if role == one.arranged.carrier:
                 r = a_w + 0.3 * float(first_mesh.gears[planet_at].d)
                 at = side[0] + wall / 2
                 seat = HubSeat(
@@ -375,7 +398,7 @@ class _Walk:
         last = self.shaft(keys[one.output], group[0], first.axis, self.n)
         member(last, one.output, False)
         last.bars_left = True
-        if one.held and one.held != "carrier":
+        if one.held and one.held != one.arranged.carrier:
             k, i = where[one.held]
             result = self.results.stages[k]
             g, kind = result.gears[i], result.kinds[i]

@@ -123,7 +123,7 @@ def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) ->
         return
     # What is neither on a shaft nor held is a planet; the gears of a stepped one turn together.
     roles = {k: results.stages[k].roles or ("", "") for k in group}
-    planets = [(k, i) for k in group for i in (0, 1) if roles[k][i].startswith("planet")]
+    planets = [(k, i) for k in group for i in (0, 1) if roles[k][i] == one.arranged.between]
     carrier = next(
         (
             n

@@ -793,6 +793,12 @@ _message(
     "back to the {input}: it locks. With 30 % more friction {eta_more:.1f %}, with 30 % less {eta_less:.1f %}.",
 )
 _message(
+    "set_two_outputs",
+    "assumed",
+    "{name}: of the power that comes in {share:.1f %} goes out at the {output} and {share_2:.1f %} at the {third}, in "
+    "all {eta_set:.2f %}. The torques follow from the counts, the shares from the speeds with them.",
+)
+_message(
     "power_circulates",
     "warning",
     "{name}: {circulation:.2f} times the input power goes through a mesh: power circulates, and the "

@@ -85,7 +85,7 @@ def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]
             many = 1
             if one is not None and one.arranged.around:
                 member = one.arranged.roles[k - one.first][i]
-                many = one.planets if member.startswith("planet") else 1
+                many = one.planets if member == one.arranged.between else 1
             material = gear.material.name or tr(
                 "{group}, {grade}", group=term(groups()[gear.material.group]["name"]), grade=term(gear.material.grade)
             )

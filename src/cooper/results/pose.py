@@ -74,7 +74,8 @@ def pose(results: Results, turn: float) -> Pose:
             gears += [Placed(g.stage, g.i, g.x + x, g.y + y, g.angle, g.member, g.planet) for g in placed]
             carriers.append((x, y, results.stages[k].mesh.a_w, arms))
             angles |= {tr("{name}: {name_2}", name=one.name, name_2=name): a for name, a in turned.items()}
-            shafts[group.goes_out] = Axis(x, y, turned[one.output], at.way)
+            for key, role in zip(group.ends, (one.output, one.second or one.output), strict=False):
+                shafts[key] = Axis(x, y, turned[role], at.way)
             continue
         # An idler stands with the first mesh alone.
         words = (tr("stage {value} in", value=k + 1),) if one is None else one.arranged.roles[0][:1]
@@ -97,8 +98,8 @@ def pose(results: Results, turn: float) -> Pose:
     return Pose(tuple(gears), tuple(carriers), angles, ways)
 
 
-BESIDE = (0.0, pi, pi / 2, -pi / 2)
-"""Directions in which axes go on from a shaft that drives more than one pair (rad)."""
+BESIDE = (0.0, pi / 2, -pi / 2, pi)
+"""Directions in which axes go on from a shaft that drives more than one pair, the way back last (rad)."""
 
 
 def _driven(stage: StageResults, angle: float) -> float:
@@ -113,23 +114,23 @@ def _around(
     of, k, a_w = one.arranged, one.first, pair[0].mesh.a_w
     z = [[int(g.z) for g in s.gears] for s in pair[:2]]
     at = {name: turn * w for name, w in one.speeds.items()}
-    phases, mates = _phases(one, z)(at["carrier"], at)
+    phases, mates = _phases(one, z)(at[one.arranged.carrier], at)
     gears = []
     for n, angle in enumerate(mates):
         i = 1 - of.at(n)
         gears.append(Placed(k + n, i, 0.0, 0.0, angle, of.roles[n][i]))
     for n, alpha in enumerate(one.angles):
-        theta = at["carrier"] + alpha
+        theta = at[one.arranged.carrier] + alpha
         x, y = a_w * cos(theta), a_w * sin(theta)
-        gears.append(Placed(k, of.at(0), x, y, phases[n], "planet", n))
+        gears.append(Placed(k, of.at(0), x, y, phases[n], of.between, n))
         if not of.one_gear:
-            gears.append(Placed(k + 1, of.at(1), x, y, phases[n], "planet", n))
+            gears.append(Placed(k + 1, of.at(1), x, y, phases[n], of.between, n))
     if len(one.stages) == 3:
         # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
-        arm = at["carrier"] + one.angles[0]
+        arm = at[one.arranged.carrier] + one.angles[0]
         free = phase_at_external(float(pair[2].gears[0].z), abs(z[0][of.at(0)]), arm + pi, phases[0])
         gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
-    return gears, tuple(at["carrier"] + a for a in one.angles), at
+    return gears, tuple(at[one.arranged.carrier] + a for a in one.angles), at
 
 
 Phases = Callable[[float, dict[str, float]], tuple[list[float], tuple[float, float]]]

@@ -11,7 +11,9 @@ from msgspec.structs import replace
 from cooper.arrays import Real, all_, as_float
 from cooper.document.models import GearSet, Stage, Train, at_stage
 from cooper.document.walk import Group
+from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.i18n.text import tr
 from cooper.results.bearing_rows import losses_around
 from cooper.results.cached_shapes import shape_of
 from cooper.results.machine_result import MachineResult
@@ -27,6 +29,10 @@ from cooper.trains.planets import load_share
 IDLE = 1e-6
 """Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes
 infinite."""
+
+
+STILL = 1e-6
+"""Share of the input's speed below which the teeth of a set do not roll."""
 
 
 class MeshLoad(Struct, frozen=True):
@@ -82,23 +88,27 @@ class Flow:
             self._set.mesh_torque[n],
             self._set.mesh_speed[n],
             first_drives=bool(self._set.found.through[n] >= 0),
-            T_carrier=abs(self._set.torque_of("carrier")) if one.shares_by_stiffness else 0.0,
+            T_carrier=abs(self._set.torque_of(one.arranged.carrier)) if one.shares_by_stiffness else 0.0,
         )
 
     def past(self, group: Group, u: float, eta: float) -> Arrived:
         """Behind a pair of ratio u, with its efficiency; what comes to its driven gear."""
         T, omega = self.coming(group)
-        return self._leave(group, T * abs(u) * eta, omega / abs(u), abs(u), eta)
+        return self._leave(group, group.goes_out, T * abs(u) * eta, omega / abs(u), abs(u), eta)
 
-    def past_set(self, group: Group, one: GearSet, loaded: SetFlow, eta: float) -> Arrived:
+    def past_set(self, group: Group, one: GearSet, loaded: SetFlow) -> Arrived:
         """Behind a set, found with its losses; what comes to its output."""
-        T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
-        return self._leave(group, T, omega, abs(loaded.ratio), eta)
+        for key, role in zip(group.ends, (one.output, one.second), strict=False):
+            T, omega = (abs(of(role or one.output)) for of in (loaded.torque_of, loaded.speed_of))
+            ratio = abs(loaded.speed_of(one.input)) / omega
+            eta = loaded.found.efficiency if len(group.ends) == 1 else T * omega / loaded.power_in
+            self._leave(group, key, T, omega, ratio, eta)
+        return self.shafts[group.goes_out]
 
-    def _leave(self, group: Group, T: float, omega: float, ratio: float, eta: float) -> Arrived:
+    def _leave(self, group: Group, key: str, T: float, omega: float, ratio: float, eta: float) -> Arrived:
         there = self.shafts[group.comes_in]
         result = Arrived(T, omega, there.ratio * ratio, there.eta * group.share * eta)
-        self.shafts[group.goes_out] = result
+        self.shafts[key] = result
         return result
 
     @property
@@ -128,6 +138,16 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
     meshes."""
     members = members_of_set(one, train)
     flow = solve_set(one, members, T, omega)
+    if one.second is not None and min(flow.mesh_speed) < STILL * omega:
+        raise OutOfRange(
+            "u_third",
+            one.u_third or 0.0,
+            tr(
+                "all shafts of {name} turn at one speed, so that its teeth bear standing still, which no method here "
+                "rates: give the least difference of speeds that it runs with, as 0.95",
+                name=one.name,
+            ),
+        )
     if not one.arranged.circulates:
         return flow
     # What the meshes lose is asked for twice in a train whose teeth are warmed by all of them.
@@ -207,7 +227,7 @@ def stages_of(train: Train) -> Lost:
             losses = tuple(1 - float(n.mesh.eta_z) for _, n in lost[one.first :])
             T, omega = flow.coming(group)
             loaded = solve_set(one, members_of_set(one, train), T, omega, losses)
-            flow.past_set(group, one, loaded, loaded.found.efficiency)
+            flow.past_set(group, one, loaded)
     return lost
 
 

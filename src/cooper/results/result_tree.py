@@ -140,6 +140,8 @@ class SetResults(Struct, frozen=True):
     friction: tuple[float, float]
     sides: tuple[int, ...]
     stages: range
+    second: str | None = None
+    """The third shaft where power goes out there too; it is not held then."""
 
     @property
     def arranged(self) -> Arrangement:
@@ -148,8 +150,8 @@ class SetResults(Struct, frozen=True):
 
 
 class Output(Struct, frozen=True):
-    """Power that is taken off at a shaft: its name, power (W), the ratio to it, its speed (1/min) and torque (N m); what
-    moves along a line has no ratio, speed and torque."""
+    """Power that is taken off at a shaft: its name, power (W), the ratio to it, its speed (1/min) and torque (N m);
+    what moves along a line has no ratio, speed and torque."""
 
     shaft: str
     name: str
@@ -182,7 +184,7 @@ class Results(Struct, frozen=True, dict=True):
     def way_before(self, stage: int) -> tuple[Group, ...]:
         """The groups through which power comes to the group of a stage."""
         now, way = next(g for g in self.groups if stage in g.stages), []
-        while (before := next((g for g in self.groups if g.goes_out == now.comes_in), None)) is not None:
+        while (before := next((g for g in self.groups if now.comes_in in g.ends), None)) is not None:
             way.append(before)
             now = before
         return tuple(reversed(way))
@@ -286,6 +288,7 @@ class Results(Struct, frozen=True, dict=True):
                     "held": s.held,
                     "input": s.input,
                     "output": s.output,
+                    **({} if s.second is None else {"second_output": s.second}),
                     "values": dict(s.values),
                     "shafts": s.shafts,
                     "evenly_spaced": s.even,

@@ -13,7 +13,7 @@ from cooper.document.models import GearSet, Stage
 from cooper.errors import OutOfRange
 from cooper.trains.flows import Flows, Links, flows
 from cooper.trains.planets import nearest_angles, positions
-from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
+from cooper.trains.solve import FRAME, Flow, Link, Turns, flow, locks, speeds
 
 
 class SetFlow(Struct, frozen=True):
@@ -32,6 +32,11 @@ class SetFlow(Struct, frozen=True):
         w = self.speed_of
         return w(self.one.input) / w(self.one.output)
 
+    @property
+    def power_in(self) -> float:
+        """Power at the input; W."""
+        return abs(self.speed_of(self.one.input) * self.torque_of(self.one.input))
+
     def speed_of(self, shaft: str) -> float:
         return float(self.found.omega[self.names.index(shaft)])
 
@@ -49,9 +54,18 @@ def members_of(one: GearSet) -> tuple[str, ...]:
     return (*one.arranged.members, "sun") if one.free_sun else one.arranged.members
 
 
+def third_of(one: GearSet) -> tuple[list[int], Turns]:
+    """The third shaft, which is held, and how it turns where it is not at rest."""
+    if one.held is None:
+        return [], ()
+    names = members_of(one)
+    third = names.index(one.held)
+    return [third], () if one.u_third is None else ((third, names.index(one.output), one.u_third),)
+
+
 def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> list[Link]:
     """The meshes of a set for the solver."""
-    carrier = one.arranged.members.index("carrier") if one.arranged.around else FRAME
+    carrier = one.arranged.members.index(one.arranged.carrier) if one.arranged.around else FRAME
     return [
         Link(a, b, float(s.gears[0].z), float(s.gears[1].z), carrier, loss)
         for (a, b), s, loss in zip(
@@ -65,9 +79,9 @@ def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, l
     motion."""
     names = members_of(one)
     links = links_of(one, stages, losses)
-    held = [] if one.held is None else [names.index(one.held)]
-    result = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
-    carrier = 0.0 if not one.arranged.around else result.omega[names.index("carrier")]
+    held, turns = third_of(one)
+    result = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output), turns)
+    carrier = 0.0 if not one.arranged.around else result.omega[names.index(one.arranged.carrier)]
     per_planet = tuple(abs(float(t)) / one.planets for t in result.mesh_a)
     relative = tuple(abs(float(result.omega[k.a] - carrier)) for k in links)
     return SetFlow(one, names, result, per_planet, relative)
@@ -85,7 +99,7 @@ def set_flows(
     mesh, ``losses``, torque (N m) and speed (rad/s) as arrays, driven at the input or ``backward`` at the output. NaN
     where a set has no one motion or no balance."""
     names = members_of(one)
-    carrier = names.index("carrier") if one.arranged.around else FRAME
+    carrier = names.index(one.arranged.carrier) if one.arranged.around else FRAME
     shape = np.broadcast_shapes(*(np.shape(v) for v in (T, omega, *losses, *(z for pair in counts for z in pair))))
 
     def flat(value: Array) -> Array:
@@ -97,10 +111,10 @@ def set_flows(
             one.arranged.meshes[: len(counts)], counts, losses or (0.0,) * len(counts), strict=True
         )
     ]
-    held = [] if one.held is None else [names.index(one.held)]
+    held, turns = third_of(one)
     ends = names.index(one.input), names.index(one.output)
     source, target = ends[::-1] if backward else ends
-    f = flows(len(names), links, held, source, flat(omega), flat(T), target)
+    f = flows(len(names), links, held, source, flat(omega), flat(T), target, turns)
     omega, torque, mesh_a, mesh_b, through = (
         v.reshape(*shape, v.shape[-1]) for v in (f.omega, f.torque, f.mesh_a, f.mesh_b, f.through)
     )
@@ -128,11 +142,11 @@ def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) 
 
 
 def drives_back(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
-    """Efficiency with the power going from output to input; 0 where friction locks it."""
+    """Efficiency with the power going from output to input; 0 where friction locks it, or two outputs drive it."""
     names, links = members_of(one), links_of(one, stages, losses)
-    held = [] if one.held is None else [names.index(one.held)]
+    held, turns = third_of(one)
     source, target = names.index(one.output), names.index(one.input)
-    if locks(names, links, held, source, target):
+    if turns or locks(names, links, held, source, target):
         return 0.0
     return float(flow(names, links, held, {source: 1.0}, 1.0, target).efficiency)
 
@@ -140,8 +154,8 @@ def drives_back(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> floa
 def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> dict[str, float]:
     """Speeds of all members by name for a speed of the input."""
     names = members_of(one)
-    held = [] if one.held is None else [names.index(one.held)]
-    result = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
+    held, turns = third_of(one)
+    result = speeds(names, links_of(one, stages), held, {names.index(one.input): omega}, turns=turns)
     return dict(zip(names, result.tolist(), strict=True))
 
 
@@ -172,6 +186,6 @@ def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
 def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:
     """Turn of the output, input held, for a turn of the driver of one mesh through its gap."""
     names = members_of(one)
-    held = [] if one.held is None else [names.index(one.held)]
+    held, turns = third_of(one)
     gaps = [links[n].z_a if n == mesh else 0.0 for n in range(len(links))]
-    return float(speeds(names, links, held, {names.index(one.input): 0.0}, gaps)[names.index(one.output)])
+    return float(speeds(names, links, held, {names.index(one.input): 0.0}, gaps, turns)[names.index(one.output)])

@@ -52,6 +52,16 @@ def set_results(
                 output=term(one.output),
             ),
         )
+    if one.second is not None and flow.speed_of(one.second) * flow.torque_of(one.second) >= 0:
+        raise OutOfRange(
+            "u_third",
+            one.u_third or 0.0,
+            tr(
+                "so power comes in at the {shaft} of {name}, where it is to be taken off: let it turn the other way",
+                shaft=term(one.second),
+                name=one.name,
+            ),
+        )
     shafts = {}
     for name in dict.fromkeys(n for n in (one.input, one.held, one.output) if n):
         # Adding zero makes a member at rest turn by 0 and not by -0.
@@ -80,7 +90,7 @@ def set_results(
         one.kind,
         one.first,
         one.planets,
-        one.held,
+        None if one.second else one.held,
         one.input,
         one.output,
         values,
@@ -91,6 +101,7 @@ def set_results(
         (low, high),
         tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
         one.stages,
+        one.second,
     ), flow
 
 
@@ -150,7 +161,18 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], result: tuple[StageResult
         "eta_more": 100 * s.friction[1],
         "eta_less": 100 * s.friction[0],
     }
-    if v.eta_back > 0:
+    if one.second is not None:
+        out = {name: -100 * s.shafts[name]["P"] / s.shafts[one.input]["P"] for name in (one.output, one.second)}
+        add_note(
+            "set_two_outputs",
+            name=one.name,
+            eta_set=100 * v.eta_set,
+            output=term(one.output),
+            share=out[one.output],
+            third=term(one.second),
+            share_2=out[one.second],
+        )
+    elif v.eta_back > 0:
         add_note("set_flow", **flow, eta_back=100 * v.eta_back)
     else:
         add_note("set_flow_locks", **flow)

@@ -230,6 +230,10 @@ def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> Pa
     one = train.stages[k].within
     if one is not None:
         pair = among_planets(one, k - one.first, pair)
+    elif max(many := train.stages[k].drives) > 1:
+        # The teeth of a gear that drives more than one other are loaded by each once a turn.
+        gears = tuple(replace(g, contacts=float(n), meshes=float(n)) for g, n in zip(pair.gears, many, strict=True))
+        pair = replace(pair, gears=(gears[0], gears[1]))
     at = train.defaults.plastics
     if not pair.warms or at.running == "oil bath":
         return pair

@@ -129,11 +129,23 @@ def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
         for group in walk.way_to(walk.main):
             result = result * _efficiency(train, lost, group, True)
         return result
-    there = _along(train, np.ones(()), lambda g, power: power * g.share * _efficiency(train, lost, g, False))
+    there = _along(train, np.ones(()), lambda g, end, power: power * g.share * _share_out(train, lost, g, end))
     whole: Array = 0.0
     for shaft, share in walk.outputs.items():
         whole = whole + there[shaft] * share
     return whole
+
+
+def _share_out(train: Train, lost: Lost, group: Group, end: int) -> Array:
+    """Share of the power that comes to a group which goes out at one of its ends."""
+    if len(group.ends) == 1:
+        return _efficiency(train, lost, group, False)
+    one = train.stages[group.stages[0]].within
+    assert one is not None and one.second is not None
+    found = set_flows(one, _counts(lost, group), [1 - lost[k][1].mesh.eta_z for k in group.stages])
+    names = members_of(one)
+    power = found.omega * found.torque
+    return np.abs(power[..., names.index((one.output, one.second)[end])] / power[..., names.index(one.input)])
 
 
 def _efficiency(train: Train, lost: Lost, group: Group, backward: bool) -> Array:
@@ -143,11 +155,12 @@ def _efficiency(train: Train, lost: Lost, group: Group, backward: bool) -> Array
     return etas[0] if one is None else efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
 
 
-def _along(train: Train, start: Array, step: Callable[[Group, Array], Array]) -> dict[str, Array]:
-    """A value by shaft, from that of the input on: ``step`` finds it behind a group from that before it."""
+def _along(train: Train, start: Array, step: Callable[[Group, int, Array], Array]) -> dict[str, Array]:
+    """A value by shaft, from that of the input on: ``step`` finds it at an end of a group from that before it."""
     result = {train.input: start}
     for group in train.walk.groups:
-        result[group.goes_out] = step(group, result[group.comes_in])
+        for end, key in enumerate(group.ends):
+            result[key] = step(group, end, result[group.comes_in])
     return result
 
 
@@ -166,11 +179,11 @@ def shaft_bores(train: Train, lost: Lost) -> dict[str, Array]:
     """Bearing bore of each shaft from the input on: as given on the gears of pairs there, the driving ones first, else
     from the torque of the duty; mm. A body that does not turn is no shaft."""
     tau = train.losses.tau_sh
-    T = _along(train, solve_duty(train.duty)[1], lambda g, T: T * g.share * _ratio(train, lost, g))
+    T = _along(train, solve_duty(train.duty)[1], lambda g, end, T: T * g.share * _torque_ratio(train, lost, g, end))
     bores: dict[str, Array] = {}
     for key in _turning(train):
         stages = [(0, g) for g in train.walk.groups if g.comes_in == key]
-        stages += [(1, g) for g in train.walk.groups if g.goes_out == key]
+        stages += [(1, g) for g in train.walk.groups if key in g.ends]
         gears = [train.stages[g.stages[0]].gears[i] for i, g in stages if len(g.stages) == 1]
         given = next((gear.d_s for gear in gears if gear.d_s), None)
         bores[key] = as_float(given) if given else np.cbrt(16000 * T[key] * train.duty.K_A / (np.pi * tau))
@@ -179,16 +192,25 @@ def shaft_bores(train: Train, lost: Lost) -> dict[str, Array]:
 
 def _turning(train: Train) -> list[str]:
     """The shafts to which power comes, from the input on, without what moves along a line."""
-    ends = [g.goes_out for g in train.walk.groups if train.stages[g.stages[-1]].kind_of_pair.turns]
-    return [train.input, *ends]
+    groups = [g for g in train.walk.groups if train.stages[g.stages[-1]].kind_of_pair.turns]
+    return [train.input, *(end for g in groups for end in g.ends)]
 
 
-def _ratio(train: Train, lost: Lost, group: Group) -> Array:
-    """Input over output speed of a group, without sign."""
+def _torque_ratio(train: Train, lost: Lost, group: Group, end: int) -> Array:
+    """Torque at an end of a group over that which comes in, without friction and sign."""
+    one = train.stages[group.stages[0]].within
+    if one is None or one.second is None:
+        return _ratio(train, lost, group, end)
+    torque, names = set_flows(one, _counts(lost, group)).torque, members_of(one)
+    return np.abs(torque[..., names.index((one.output, one.second)[end])] / torque[..., names.index(one.input)])
+
+
+def _ratio(train: Train, lost: Lost, group: Group, end: int) -> Array:
+    """Speed that comes in over that at an end of a group, without sign."""
     one = train.stages[group.stages[0]].within
     if one is not None:
         w = _turns(one, lost)
-        return np.abs(w[one.input] / w[one.output])
+        return np.abs(w[one.input] / w[(one.output, one.second or "")[end]])
     (z_1, z_2) = _counts(lost, group)[0]
     return np.abs(as_float(z_2) / z_1)
 
@@ -203,8 +225,8 @@ def _shafts(train: Train, lost: Lost) -> dict[str, tuple[Array, Array]]:
     one = train.stages[0].within
     if one is not None and one.arranged.around:
         w = _turns(one, lost)
-        omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w["carrier"]))
-    speeds = _along(train, omega, lambda group, omega: omega / _ratio(train, lost, group))
+        omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w[one.arranged.carrier]))
+    speeds = _along(train, omega, lambda g, end, omega: omega / _ratio(train, lost, g, end))
     forces: dict[str, Array] = dict.fromkeys(speeds, 0.0)
     for group in train.walk.groups:
         one = train.stages[group.stages[0]].within
@@ -236,7 +258,11 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
         if one is None:
             continue
         w = _turns(one, lost)
-        turns = np.abs(w[one.arranged.between]) if not one.arranged.around else np.abs(w["planet"] - w["carrier"])
+        turns = (
+            np.abs(w[one.arranged.between])
+            if not one.arranged.around
+            else np.abs(w[one.arranged.between] - w[one.arranged.carrier])
+        )
         across, along = pin_forces(one, lost)
         d = pin_bore(train, one, lost)
         n = turns * omega * 30 / np.pi
@@ -261,7 +287,7 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
         z = _counts(lost, one)
         result = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])
         # A planet's part of the carrier's torque over the load of its first mesh.
-        held = np.abs(result.torque[..., members_of(one).index("carrier")])
+        held = np.abs(result.torque[..., members_of(one).index(one.arranged.carrier)])
         load = np.maximum(np.abs(result.mesh_a[..., 0]), np.abs(result.mesh_b[..., 0] * z[0][0] / z[0][1]))
         # A sun pushes the planets out against what the rings push in; a free one does not push.
         return 1000 * held / load * first.T_1 / np.abs(first.a_w), np.abs(
@@ -299,7 +325,7 @@ def varied(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0, thet
             out.append((at, numbers))
             # What is lost before does not reach the next stage.
             T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
-        there[group.goes_out] = T_rel
+        there |= dict.fromkeys(group.ends, T_rel)
     return out
 
 

@@ -140,6 +140,12 @@ def near(question: SurveySpec, base: Design, stage: int) -> Plan:
         raise OutOfRange(
             "stage", stage + 1, tr("a set with a free sun is not searched: take the sun out, close in, put it back")
         )
+    if not train.walk.in_line:
+        raise OutOfRange(
+            "stage",
+            stage + 1,
+            tr("power parts or is taken off on the way; what is searched has one way and one output"),
+        )
     if any(not train.stages[k].kind_of_pair.turns for k in range(len(train.stages))):
         raise OutOfRange("stage", stage + 1, tr("a train that ends in a rack has no ratio to close in on"))
     results = evaluate(base, QUICK)

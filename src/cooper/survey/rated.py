@@ -381,7 +381,7 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
     """
     result = _flow(block, one, at.T, at.omega)
     names = members_of(one)
-    carrier = 0.0 if not one.arranged.around else result.omega[:, names.index("carrier")]
+    carrier = 0.0 if not one.arranged.around else result.omega[:, names.index(one.arranged.carrier)]
     meshes = list(zip(one.arranged.meshes, one.stages, strict=False))
     relative = [np.abs(result.omega[:, a] - carrier) for (a, _), _ in meshes]
     torque = [np.abs(result.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
@@ -400,5 +400,5 @@ def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
             z_a, z_b = counts(block, k, 0), counts(block, k, 1)
             both = np.maximum(np.abs(lossy.mesh_a[:, i]), np.abs(lossy.mesh_b[:, i] * z_a / z_b)) / one.planets
             torque[i] = np.where(turns, both, torque[i])
-    held = np.abs(result.torque[:, names.index("carrier")]) if one.shares_by_stiffness else 0.0
+    held = np.abs(result.torque[:, names.index(one.arranged.carrier)]) if one.shares_by_stiffness else 0.0
     return [Load(t, w, first_drives=d, T_carrier=held) for t, w, d in zip(torque, relative, drives, strict=True)]

@@ -29,7 +29,7 @@ def add_sizes(out: Rated) -> None:
         one = train.stages[k].within
         around = one is not None and one.arranged.around
         for i, gear in enumerate(train.stages[k].gears):
-            planet = one is not None and around and one.arranged.roles[k - one.first][i] == "planet"
+            planet = one is not None and around and one.arranged.roles[k - one.first][i] == one.arranged.between
             if gear.id not in seen:
                 seen.add(gear.id)
                 own = gear_mass(out.block, k, i, stage) * (one.planets if planet and one is not None else 1)

@@ -69,7 +69,10 @@ def mass_of(design: Design, results: Results) -> float:
         one = stage.within
         for i in (0, 1):
             planet = (
-                one is not None and one.arranged.around and result.roles is not None and result.roles[i] == "planet"
+                one is not None
+                and one.arranged.around
+                and result.roles is not None
+                and result.roles[i] == one.arranged.between
             )
             seen.setdefault(stage.gears[i].id, result.gears[i].mass * (one.planets if planet and one else 1))
     return sum(seen.values())

@@ -154,7 +154,8 @@ def numbers_of(design: Design) -> dict[str, float]:
     """
     design = with_entered_faces(design)
     train = design.train
-    if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.placed):
+    free = any(s.free_sun and not s.sun_works for s in train.placed)
+    if free or not train.walk.in_line or any(not s.kind_of_pair.turns for s in train.stages):
         raise OutOfRange("design", design.name, tr("it is of no arrangement that is searched"))
     b = train.stages[0].gears[0].b
     balance = train.losses.oil_by_balance

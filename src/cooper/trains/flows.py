@@ -13,7 +13,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, as_float, where
-from cooper.trains.solve import FRAME
+from cooper.trains.solve import FRAME, Turns
 
 LEAST_LEFT = 1e-9
 """Share of the power that a mesh leaves at least, so that the equations keep a solution."""
@@ -52,7 +52,14 @@ class Flows(Struct, frozen=True):
 
 
 def flows(
-    members: int, links: Sequence[Links], held: Sequence[int], source: int, omega: Array, torque: Array, output: int
+    members: int,
+    links: Sequence[Links],
+    held: Sequence[int],
+    source: int,
+    omega: Array,
+    torque: Array,
+    output: int,
+    turns: Turns = (),
 ) -> Flows:
     """Speeds, torques and powers of trains driven at one member and loaded at another.
 
@@ -72,6 +79,8 @@ def flows(
         Torque of the driven member (N m), of each train.
     output : int
         Number of the loaded member.
+    turns : Turns
+        Held members that are not at rest.
 
     Returns
     -------
@@ -92,7 +101,7 @@ def flows(
     ([2.0, 2.222222], [-5.0, -4.5])
     """  # noqa: E501
     n = np.broadcast_shapes(np.shape(omega), np.shape(torque), *(np.shape(k.z_a) for k in links))[0]
-    turned = _speeds(members, links, held, source, np.broadcast_to(omega, n), n)
+    turned = _speeds(members, links, held, source, np.broadcast_to(omega, n), n, turns)
     bent = np.column_stack([turned[:, k.a] - (turned[:, k.carrier] if k.carrier != FRAME else 0.0) for k in links])
     load = np.broadcast_to(torque, n)
 
@@ -151,7 +160,9 @@ def _try_all(
         whole[rows] = k
 
 
-def _speeds(members: int, links: Sequence[Links], held: Sequence[int], source: int, omega: Array, n: int) -> Array:
+def _speeds(
+    members: int, links: Sequence[Links], held: Sequence[int], source: int, omega: Array, n: int, turns: Turns
+) -> Array:
     A, y = np.zeros((n, members, members)), np.zeros((n, members))
     for row, k in enumerate(links):
         size = np.maximum(np.abs(k.z_a), np.abs(k.z_b))
@@ -161,6 +172,9 @@ def _speeds(members: int, links: Sequence[Links], held: Sequence[int], source: i
             A[:, row, k.carrier] -= (k.z_a + k.z_b) / size
     for row, member in enumerate(held, len(links)):
         A[:, row, member] = 1.0
+        for third, other, ratio in turns:
+            if third == member:
+                A[:, row, other] -= ratio
     A[:, len(links) + len(held), source] = 1.0
     y[:, len(links) + len(held)] = omega
     return _solved(A, y)

@@ -22,6 +22,10 @@ FRAME = -1
 """The carrier of meshes between gears with fixed axes."""
 
 
+Turns = tuple[tuple[int, int, float], ...]
+"""Held members that are not at rest: their number, and how many times as fast as another member they turn."""
+
+
 class Link(Struct, frozen=True):
     """A mesh of member ``a`` with member ``b``, whose centres are borne by member ``carrier`` (`FRAME`: the
     housing).
@@ -71,6 +75,7 @@ def speeds(
     held: Sequence[int],
     driven: dict[int, float],
     gaps: Sequence[float] | None = None,
+    turns: Turns = (),
 ) -> Array:
     """Speeds of all members.
 
@@ -87,6 +92,8 @@ def speeds(
     gaps : Sequence[float] | None
         Slip of the teeth of each mesh: its counts times turns relative to the carrier add up to that (teeth/s), None
         for 0.
+    turns : Turns
+        Held members that are not at rest.
 
     Returns
     -------
@@ -107,7 +114,8 @@ def speeds(
     2.0
     """
     turning = tuple(replace(k, loss=0.0) for k in links)
-    return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), tuple(gaps or [0.0] * len(links))).copy()
+    slips = tuple(gaps or [0.0] * len(links))
+    return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), slips, tuple(turns)).copy()
 
 
 @lru_cache(maxsize=256)
@@ -117,6 +125,7 @@ def _speeds(
     held: tuple[int, ...],
     turned: tuple[tuple[int, float], ...],
     gaps: tuple[float, ...],
+    turns: Turns,
 ) -> Array:
     """Speeds do not depend on losses, so that those of one train are found once for all its efficiencies."""
     driven = dict(turned)
@@ -131,14 +140,18 @@ def _speeds(
         size = max(abs(link.z_a), abs(link.z_b))
         rows.append(row / size)
         right.append(slip / size)
+    tied = {k: (other, ratio) for k, other, ratio in turns}
     for k in held:
-        rows.append(np.eye(n)[k])
+        row = np.eye(n)[k]
+        if k in tied:
+            row[tied[k][0]] -= tied[k][1]
+        rows.append(row)
         right.append(0.0)
     for k, omega in driven.items():
         rows.append(np.eye(n)[k])
         right.append(omega)
     A, y = np.array(rows), np.array(right)
-    _, sizes, turns = np.linalg.svd(A)
+    _, sizes, motions = np.linalg.svd(A)
     rank = int(np.sum(sizes > 1e-9 * sizes[0]))
     omega = np.linalg.lstsq(A, y, rcond=None)[0]
     scale = max(np.max(np.abs(y)), 1e-300)
@@ -152,7 +165,7 @@ def _speeds(
     # Rounding of the solution is not a motion.
     omega = np.round(omega / max(np.max(np.abs(omega)), 1e-300), 14) * max(np.max(np.abs(omega)), 1e-300)
     if rank < n:
-        loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
+        loose = np.nonzero(np.max(np.abs(motions[rank:]), axis=0) > 1e-7)[0]
         free = ", ".join(names[int(k)] for k in loose)
         raise OutOfRange(
             "train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them"
@@ -167,6 +180,7 @@ def flow(
     driven: dict[int, float],
     torque_in: float,
     output: int,
+    turns: Turns = (),
 ) -> Flow:
     """Speeds, torques and powers of a train driven at one member and loaded at another.
 
@@ -184,6 +198,8 @@ def flow(
         Torque of the driven member (N m).
     output : int
         Number of the loaded member.
+    turns : Turns
+        Held members that are not at rest; power is taken off there too.
 
     Returns
     -------
@@ -205,7 +221,7 @@ def flow(
         listed = ", ".join(names[k] for k in driven) or "none"
         raise OutOfRange("input", listed, "a train has one input; several would share the power as their motors like")
     (at,) = driven.items()
-    return _flow(_Case(tuple(names), tuple(links), tuple(held), at, torque_in, output))
+    return _flow(_Case(tuple(names), tuple(links), tuple(held), at, torque_in, output, tuple(turns)))
 
 
 class _Case(Struct, frozen=True):
@@ -217,10 +233,11 @@ class _Case(Struct, frozen=True):
     driven: tuple[int, float]
     torque_in: float
     output: int
+    turns: Turns = ()
 
     def speeds(self) -> Array:
         """Speeds of all members."""
-        return speeds(self.names, self.links, self.held, dict([self.driven]))
+        return speeds(self.names, self.links, self.held, dict([self.driven]), turns=self.turns)
 
     def torques(self, a_drives: Array) -> tuple[Array, Array, Array]:
         """The torques for given directions of power in the meshes."""

@@ -226,7 +226,13 @@ class TrainLens(Lens):
             shafts = join(", ", (tr("{name} {n:.4g} 1/min", name=term(name), n=v["n"]) for name, v in s.shafts.items()))
             lines.append(tr("{name}: {shafts}", name=s.name, shafts=shafts))
             v = s.values
-            back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("locks")
+            back = (
+                tr("not looked at, as two shafts would drive it")
+                if s.second
+                else tr("{eta_back:.1f} %", eta_back=100 * v.eta_back)
+                if v.eta_back > 0
+                else tr("locks")
+            )
             lines.append(
                 tr(
                     "η {eta_set:.2f} %, backward {back}, power through a mesh {circulation:.2f} of the input's",

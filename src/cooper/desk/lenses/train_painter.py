@@ -39,7 +39,7 @@ def frames_of(results: Results) -> list[str]:
             for s in results.sets
             if s.arranged.around
             for name in s.speeds
-            if name != "planet"
+            if name != s.arranged.between
         ),
     ]
 

@@ -160,6 +160,8 @@ def mesh_topics() -> list[Topic]:
                 Sentence(tr("Friction of the plastic teeth {mu_pl}.", **at)),
                 Sentence(tr("Helix modification: {helix_modification}.", **at)),
                 Sentence(tr("Tip relief that counts {C_a}.", **at)),
+                Sentence(tr("Of the power of its shaft {P_share} goes through it.", **at)),
+                Sentence(tr("Behind it {P_taken} of the power is taken off.", **at)),
             ],
         ),
         Topic(
@@ -180,7 +182,7 @@ MESH_SLOTS = (
     *("K_Halpha_method", "K_Hbeta", "f_sh", "K_Halpha", "mu_pl", "helix_modification", "C_a", "arrangement"),
     *("wheel_shaft", "arrangement_2", "l_sh2", "s_sh2", "d_sh2", "mounting", "adjusted", "K_s", "A_v", "own_method"),
     *("own_S_Hmin", "own_S_Fmin", "own_S_Bmin", "own_S_intmin", "own_eps_alpha_min", "own_j_min", "own_L_h"),
-    *("own_theta_oil", "own_theta_gears"),
+    *("own_theta_oil", "own_theta_gears", "P_share", "P_taken"),
 )
 """The values of a mesh: each stands in its sentences once, where it counts."""
 

@@ -55,6 +55,8 @@ class SetDrawing(QWidget):
 
     def _now(self, member: str, design: Design) -> str:
         now = self._roles(design)
+        if member == design.train.placed[self.n].second:
+            return tr("{member}: {what}", member=term(member), what=tr("gives power off too"))
         return tr("{member}: {what}", member=term(member), what=ROLE_WORDS[now.index(member)] if member in now else "–")
 
     def _options(self, member: str) -> list[Option]:
@@ -119,10 +121,11 @@ class SetDrawing(QWidget):
 
         circles = [(role, at(x, y), scale * r) for role, x, y, r, *_ in sorted(rows, key=lambda c: -c[3])]
         ways: dict[str, QPointF] = {}
+        carrier = self.session.design.train.placed[self.n].arranged.carrier
         for _role, x, y, r, member, planet in rows:
-            name = "carrier" if planet is not None and "carrier" in self.shafts else member
+            name = carrier if planet is not None and carrier in self.shafts else member
             if name in self.shafts and name not in ways:
-                rim = 0.0 if name == "carrier" else 0.97 * r * (1 if "ring" in name else 0.7)
+                rim = 0.0 if name == carrier else 0.97 * r * (1 if "ring" in name else 0.7)
                 ways[name] = at(x + 0.75 * rim, y + 0.66 * rim)
         return ways, circles
 
@@ -135,7 +138,7 @@ class SetDrawing(QWidget):
             p.setPen(QPen(t.color(role), th.FINE))
             p.setBrush(t.color(f"{role}_fill"))
             p.drawEllipse(middle, r, r)
-        held = self._roles(self.session.design)[2:3]
+        held = [] if self.session.design.train.placed[self.n].second else self._roles(self.session.design)[2:3]
         p.setBrush(Qt.BrushStyle.NoBrush)
         for member, place in ways.items():
             choice = self.choices[member]

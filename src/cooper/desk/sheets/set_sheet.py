@@ -103,6 +103,11 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
     if one.arranged.around:
         rows += [
             path_field("n_planets", "n_planets", None, f"{base}.planets"),
+            *(
+                []
+                if one.arranged.fixed
+                else [optional_field("u_third", "u_third", None, f"{base}.u_third", 0.05, tr("held"))]
+            ),
             path_choice(
                 session,
                 "floating",
@@ -168,6 +173,7 @@ def set_topics(arrangement: str) -> list[Topic]:
             [
                 Sentence(tr("Power goes {set_roles}.", **at)),
                 Sentence(tr("{n_planets} planets; {floating}.", **at)),
+                Sentence(tr("The third shaft over the output: {u_third}.", **at)),
                 Sentence(tr("Between the planets: {free_sun}.", **at)),
                 Sentence(tr("The centre distances agree by {agree}.", **at)),
                 Sentence(
@@ -183,7 +189,7 @@ def set_topics(arrangement: str) -> list[Topic]:
     ]
 
 
-SET_SLOTS = ("set_roles", "n_planets", "floating", "free_sun", "agree", "K_gamma_set", "k_pl", "e_pl")
+SET_SLOTS = ("set_roles", "n_planets", "u_third", "floating", "free_sun", "agree", "K_gamma_set", "k_pl", "e_pl")
 """The values of a set: each stands in one sentence, where the set has it."""
 
 
@@ -205,7 +211,13 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             for name, v in s.shafts.items()
         ]
         v = s.values
-        back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("nothing: self-locking")
+        back = (
+            tr("not looked at, as two shafts would drive it")
+            if s.second
+            else tr("{eta_back:.1f} %", eta_back=100 * v.eta_back)
+            if v.eta_back > 0
+            else tr("nothing: self-locking")
+        )
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = places_of(session.design.train.placed[n], stages)
         turn = s.shafts[s.input]["n"]

@@ -16,10 +16,13 @@ from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
-from cooper.i18n.text import join, tr
+from cooper.i18n.text import join, term, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.values import GearValues
+
+BELOW = HEIGHT - 8.0
+"""Height at which a shaft runs below the cards."""
 
 
 class PowerLine(QFrame):
@@ -206,6 +209,9 @@ class PowerLine(QFrame):
             if inside is not None:
                 self._within(p, edges[k] + CARD / 2, edges[k + 1] - CARD / 2, inside, first=k == inside.first + 1)
                 continue
+            if 0 < k < len(r.stages) and not self._goes_on(k):
+                self._branch(p, k, edges)
+                continue
             power = r.stages[min(k, len(r.stages) - 1)].power
             which = "in" if k < len(r.stages) else "out"
             line = which == "out" and "F_out" in power
@@ -238,46 +244,102 @@ class PowerLine(QFrame):
                         AXIS + y,
                         right=True,
                     )
+        self._taken_off(p, edges)
         end = self._of_train(p, right + 16)
-        for k, x in enumerate(centres):
-            worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
-            chosen = k == self.session.stage
-            x0 = x + CARD / 2 + 10
-            bold = th.font(th.TEXT, bold=True)
-            beside = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else right + 60) - x0 - 8
-            stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
-            words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
-            m = r.stages[k].mesh
-            ratio = (
-                tr("ratio {u:.4g}", u=abs(m.u))
-                if "u" in m
-                else tr("{travel} a turn", travel=number_with_unit(m.travel, "length", system))
-            )
-            ratio = ratio if advance(ratio, small) <= beside else ""
-            words(p, ratio, small, t.color("muted"), x0, 42)
-            x0 += advance(ratio, small) + 14
-            if x0 + 11 < x + CARD / 2 + 10 + beside + 8:
-                draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
-            # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
-            room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else end) - x0 - 17
-            if advance(margin_words(worst), small) <= room:
-                words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
-            warned = [n for n in r.warnings([k]) if n.stage == k]
-            if warned and beside > 30:
-                count = count_words(len(warned))
-                draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
-                words(
-                    p,
-                    elided(count, small, beside - 16),
-                    small,
-                    t.color(warned[0].counts or "muted"),
-                    x + CARD / 2 + 25,
-                    57,
-                )
+        for k in range(len(centres)):
+            self._beside_card(p, k, centres, right, end)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
+
+    def _beside_card(self, p: QPainter, k: int, centres: list[float], right: float, end: float) -> None:
+        """Name, ratio, worst verdict and warnings of a stage, to the right of its card."""
+        t, r, system, small = self.theme, self.session.results, self.session.system, th.font(th.SMALL)
+        x = centres[k]
+        worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
+        chosen = k == self.session.stage
+        x0 = x + CARD / 2 + 10
+        bold = th.font(th.TEXT, bold=True)
+        beside = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else right + 60) - x0 - 8
+        stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
+        words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
+        m = r.stages[k].mesh
+        ratio = (
+            tr("ratio {u:.4g}", u=abs(m.u))
+            if "u" in m
+            else tr("{travel} a turn", travel=number_with_unit(m.travel, "length", system))
+        )
+        ratio = ratio if advance(ratio, small) <= beside else ""
+        words(p, ratio, small, t.color("muted"), x0, 42)
+        x0 += advance(ratio, small) + 14
+        if x0 + 11 < x + CARD / 2 + 10 + beside + 8:
+            draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
+        # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
+        room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else end) - x0 - 17
+        if advance(margin_words(worst), small) <= room:
+            words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
+        warned = [n for n in r.warnings([k]) if n.stage == k]
+        if warned and beside > 30:
+            count = count_words(len(warned))
+            draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
+            words(
+                p,
+                elided(count, small, beside - 16),
+                small,
+                t.color(warned[0].counts or "muted"),
+                x + CARD / 2 + 25,
+                57,
+            )
+
+    def _goes_on(self, k: int) -> bool:
+        """Whether the group of stage k is driven by that of the stage before, or is the same."""
+        groups = self.session.results.groups
+        own, before = (next(g for g in groups if n in g.stages) for n in (k, k - 1))
+        return own is before or own.comes_in in before.ends
+
+    def _branch(self, p: QPainter, k: int, edges: list[float]) -> None:
+        """The shaft before a card that another card drives than its neighbour: it runs below the cards between; the
+        neighbour's own ends in an output."""
+        r, t, system, small = self.session.results, self.theme, self.session.system, th.font(th.SMALL)
+        own = next(g for g in r.groups if k in g.stages)
+        power, last = r.stages[k].power, r.stages[k - 1].power
+        a, b = edges[k] + CARD / 2, edges[k + 1] - CARD / 2
+        source = next((g.stages[-1] for g in r.groups if own.comes_in in g.ends), None)
+        start = edges[0] if source is None else edges[source + 1] + CARD / 2
+        ink = QPen(t.color("ink"), self._thickness(power.T_in), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap)
+        ink.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+        p.setPen(ink)
+        corners = ((start + 6, AXIS), (start + 6, BELOW), (b - 12, BELOW), (b - 12, AXIS), (b, AXIS))
+        p.drawPolyline([QPointF(x, y) for x, y in corners])
+        if "T_out" in last:
+            ink.setWidthF(self._thickness(last.T_out))
+            p.setPen(ink)
+            p.drawLine(QPointF(a, AXIS), QPointF(a + 12, AXIS))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(t.color("ink"))
+            p.drawEllipse(QPointF(a + 16, AXIS), 5, 5)
+        for q, x, which in ((power, b - 18, "in"), (last, a + 26, "out")):
+            for symbol, kind, y in (("T", "torque", -13), ("n", "speed", 19)):
+                value = q.get(f"{symbol}_{which}")
+                text = "" if value is None else number_with_unit(value, kind, system)
+                if advance(text, small) <= (b - a) / 2 - 22:
+                    words(p, text, small, t.color("muted"), x, AXIS + y, right=which == "in")
+
+    def _taken_off(self, p: QPainter, edges: list[float]) -> None:
+        """An arrow down where power is taken off at a shaft from which more goes on."""
+        r, t, small = self.session.results, self.theme, th.font(th.SMALL)
+        for out in r.outputs:
+            source = next((g.stages[-1] for g in r.groups if out.shaft in g.ends), None)
+            if not any(out.shaft in (g.comes_in, g.second) for g in r.groups):
+                continue
+            x = 22 + (edges[0] if source is None else edges[source + 1] + CARD / 2)
+            p.setPen(QPen(t.color("ink"), self._thickness(out.T)))
+            p.drawLine(QPointF(x, AXIS), QPointF(x, BELOW - 15))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(t.color("ink"))
+            p.drawPolygon([QPointF(x - 5, BELOW - 16), QPointF(x + 5, BELOW - 16), QPointF(x, BELOW - 7)])
+            words(p, number_with_unit(out.P, "power", self.session.system), small, t.color("muted"), x + 9, BELOW - 8)
 
     def _of_train(self, p: QPainter, x: float) -> float:
         """The worst check of the train and of what stands around its gears, above what comes out; nothing where all
@@ -307,6 +369,8 @@ class PowerLine(QFrame):
             else tr("1 planet, ")
             if s.planets == 1
             else tr("{planets} planets, ", planets=s.planets)
+            if s.arranged.between == "planet"
+            else tr("{n} × {member}, ", n=s.planets, member=term(s.arranged.between))
         )
         numbers = tr("ratio {u:.4g}, η {eta_set:.1f} %", u=s.values["u"], eta_set=100 * s.values["eta_set"])
         fits = [

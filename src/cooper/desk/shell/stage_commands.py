@@ -64,6 +64,26 @@ def toggle_pitch(window: Window) -> None:
     window.session.edit(lambda d, _r: give_size(d, k, name, value), tr("{name} given", name=name), "size")
 
 
+def branch(window: Window) -> None:
+    """Put a stage beside the selected one."""
+    window.session.change("branch", window.session.stage, label=tr("branch put beside it"))
+
+
+def take_off(window: Window) -> None:
+    """Take half of the power off behind the selected stage; its sheet has the share."""
+    window.session.change("take off", window.session.stage, 0.5, label=tr("power taken off"))
+
+
+def _at_end(window: Window) -> str:
+    """Why nothing is taken off on the way."""
+    walk = window.session.design.train.walk
+    return (
+        ""
+        if walk.ways(walk.group_of(window.session.stage).goes_out)
+        else tr("Nothing goes on behind it: all of its power is taken off there")
+    )
+
+
 def _no_set(window: Window) -> str:
     """Why there is no set to take apart."""
     inside = set_number(window.session.design, window.session.stage) is not None
@@ -81,6 +101,8 @@ register_actions(
         )
         for kind, words in KIND_WORDS.items()
     ),
+    Action("branch_stage", tr("Stage: a like one beside it, on the same driving shaft"), "", branch),
+    Action("take_off", tr("Stage: take half of the power off behind it"), "", take_off, _at_end),
     Action("set_apart", tr("Set: take it apart, its first mesh stays"), "", take_apart, _no_set),
     Action("clear_tips", tr("Shorten the tips to the racks' clearance"), "", clear_tips),
     *(
