@@ -15,24 +15,19 @@ import numpy as np
 from timing import ms
 
 from cooper.demo import demo
-from cooper.field import stress_field
 from cooper.field.raster import raster_of, triangles_of
 from cooper.field.stress_field import field_basis
 from cooper.field.tooth_grid import COARSE, USUAL
-from cooper.results import evaluate as whole
+from cooper.kept import forget
 from cooper.results.evaluate import evaluate
 from cooper.results.loaded_tooth import cycle_of, each_loaded, loaded_ask
-
-
-def forget() -> None:
-    stress_field._CACHE.clear()
 
 
 def main() -> None:
     design = demo("winch")
     results = evaluate(design)
     ask = loaded_ask(design.train, results, 0, "nominal", True)
-    pair = ms(lambda: evaluate(design), whole._CACHE.clear)
+    pair = ms(lambda: evaluate(design), forget)
     print(f"the design evaluated: {pair:.1f} ms")
     rows = {
         "coarse field of one gear": ms(lambda: field_basis(ask.bodies[0], COARSE), forget),

@@ -16,16 +16,10 @@ from timing import ms
 from cooper.demo import demo
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.editing.stages import split_stage
-from cooper.machine import propose_shaft
-from cooper.results import evaluate as whole
+from cooper.kept import forget
 from cooper.results.evaluate import GEARS, evaluate
 from cooper.results.face_of_mesh import face_of_mesh
 from cooper.results.find_machine import find_machine, machine_of
-
-
-def forget() -> None:
-    propose_shaft._CACHE.clear()
-    whole._CACHE.clear()
 
 
 def main() -> None:
@@ -38,7 +32,7 @@ def main() -> None:
     ):
         gears = evaluate(d, GEARS)
         base = ms(lambda d=d: evaluate(d, GEARS), forget)
-        anew = ms(lambda d=d, g=gears: find_machine(d.train, g), propose_shaft._CACHE.clear)
+        anew = ms(lambda d=d, g=gears: find_machine(d.train, g), forget)
         find_machine(d.train, gears)
         key = machine_of(d.train, gears).shafts[0].key
         own = in_machine(d, (("shafts", key, "pieces", "collar", "d"), 90.0))

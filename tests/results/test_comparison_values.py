@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
+from cooper.kept import forget
 from cooper.results import comparison_values
-from cooper.results import evaluate as evaluate_module
 from cooper.results.comparison_notes import all_notes
 from cooper.results.evaluate import evaluate
 
@@ -27,7 +27,7 @@ def asked(monkeypatch):
 @pytest.fixture
 def altered():
     """A demo that nothing is kept of."""
-    evaluate_module._CACHE.clear()
+    forget()
     return demo("winch")
 
 
@@ -51,7 +51,7 @@ def test_it_equals_what_governs_where_agma_does(asked, altered):
 
 def test_it_goes_with_the_results_into_another_process_and_into_their_tree(asked, altered):
     one = evaluate(altered)
-    evaluate_module._CACHE.clear()
+    forget()
     two = evaluate(altered)
     assert dict(pickle.loads(pickle.dumps(one)).stages[1].gears[0]) == dict(two.stages[1].gears[0])
     assert "S_HA" in one.as_tree()["stages"][0]["gears"][0]

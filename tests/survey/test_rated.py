@@ -115,7 +115,7 @@ def test_arrays_give_the_numbers_of_each_design(name, changes):
         assert {c.key for c in result.checks} <= {c.key for c in rated.checks}
         mass, seen = 0.0, set()
         for k, s in enumerate(result.stages):
-            one = result.set_of(k)
+            one = result.within[k]
             for i, gear in enumerate(block.design.train.stages[k].gears):
                 around_it = one is not None and one.kind != "idler" and s.roles[i] == "planet"
                 if gear.id not in seen:

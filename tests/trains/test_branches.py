@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
+from cooper.desk.shell.pictures import settle
 from cooper.document.change import changed
 from cooper.document.store import design_text, read_design
 from cooper.editing.edit import set_many
@@ -11,6 +12,7 @@ from cooper.editing.machine_edits import count_machine
 from cooper.editing.make_sets import with_roles, with_set
 from cooper.editing.stages import add_stage, branch_stage, remove_stage, take_off
 from cooper.errors import OutOfRange
+from cooper.exchange.save import export
 from cooper.results.evaluate import evaluate
 from cooper.results.pose import mesh_frames, pose
 from makers import pair, planet_set
@@ -122,6 +124,26 @@ def test_power_goes_on_from_either_output_and_what_cannot_be_is_refused():
             set_many(branched(), changes)
     with pytest.raises(OutOfRange, match="nothing goes on"):
         take_off(demo("winch"), 1, 0.5)
+
+
+def test_every_output_stands_in_the_report_and_on_the_power_line(window, tmp_path):
+    design = branched()
+    export(design, evaluate(design), tmp_path / "r.html")
+    text = (tmp_path / "r.html").read_text()
+    assert all(f"out: {o.name}" in text for o in evaluate(design).outputs)
+    window.session.restart(demo("winch"), None)
+    for n, (act, outputs) in enumerate((("branch_stage", 2), ("take_off", 3))):
+        window.session.select_stage(1 - n)
+        window.run(act)
+        settle()
+        assert len(window.session.results.outputs) == outputs
+    window.grab()
+    window.open_sheet("mesh")
+    settle()
+    assert {"P_taken"} <= set(window.sheet.fields)
+    window.session.select_stage(1)
+    window.run("take_off")
+    assert "Nothing goes on behind it" in window.notice.text.text()
 
 
 def test_branches_are_kept_edited_laid_out_and_drawn():

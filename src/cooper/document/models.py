@@ -7,7 +7,7 @@ version does not know are kept and written back.
 from functools import cached_property
 from typing import Annotated, Literal
 
-from msgspec import field
+from msgspec import field, msgpack
 from msgspec.structs import force_setattr
 
 from cooper.document.base import NO_CONTROLS, Model, Rule, about, fields_of, quantity
@@ -125,6 +125,12 @@ class Train(Model, frozen=True, kw_only=True, dict=True):
         for one in found.sets:
             if words := set_fault(one, tuple(found.stages[k] for k in one.stages)):
                 raise ValueError(tr("{name}: {fault}", name=one.name, fault=words))
+
+    @cached_property
+    def key(self) -> bytes:
+        """All that it holds, as what is found of it is kept by."""
+        # A text of the program is a str with more to it.
+        return msgpack.encode(self, enc_hook=str)
 
     @cached_property
     def walk(self) -> Walk:

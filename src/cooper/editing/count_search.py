@@ -50,7 +50,7 @@ def sized(results: Results, k: int, what: str, at: Bounds) -> Bounds:
     stages = results.stages if what == "pairs" else results.stages[k : k + 1]
     m_t = tuple(s.mesh.m_n / cos(radians(s.mesh.beta)) for s in stages)
     over = tuple(2 * s.mesh.m_n for s in stages)
-    one = results.set_of(k)
+    one = results.within[k]
     if one is not None:
         m_t = m_t[:1]
         rings = [s for s in results.stages[one.first : one.first + 2] if s.kind.inward]

@@ -293,7 +293,7 @@ def _turned(
         key = design.train.stages[k].gears[i].id
         for g in (p for p in at.gears if (p.stage, p.i) == (k, i)):
             shaft = shaft_of.get(key)
-            one = results.set_of(k)
+            one = results.within[k]
             planets = one is not None and one.arranged.around
             if shaft is None and not planets:
                 continue
@@ -379,7 +379,7 @@ def _middle(m: MachineResult, body: Any, results: Results, k: int) -> float:
     if body is not None:
         return float(m.places.planes[body.plane][0] + body.lead + body.b / 2)
     # A planet stands in the plane of its set.
-    one = results.set_of(k)
+    one = results.within[k]
     assert one is not None
     near = next(b for b in m.bodies if b.key.startswith("carrier") or b.r_in > 0)
     plane = m.places.planes[near.plane]

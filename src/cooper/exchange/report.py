@@ -300,6 +300,9 @@ def _summary(design: Design, results: Results, system: str) -> Iterator[Piece]:
             else tr(", wanted {u_wanted:g} within {u_tol:g} %", u_wanted=duty.u_wanted, u_tol=duty.u_tol)
         )
         rows.append(("ratio", tr("{u:.5g}{wanted}", u=train.u, wanted=wanted)))
+    for out in results.outputs if len(results.outputs) > 1 else ():
+        data = tr("{P}, {T}, {n}", P=shown(out.P, "power"), T=shown(out.T, "torque"), n=shown(out.n, "speed"))
+        rows.append((tr("out: {name}", name=out.name), data))
     rows += [("life", shown(duty.L_h, "time")), ("efficiency", tr("{eta:.2f} %", eta=100 * train.eta))]
     for stage, values in zip(design.train.stages, results.stages, strict=True):
         one, two = values.gears

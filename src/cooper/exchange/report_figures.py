@@ -287,7 +287,7 @@ def losses_svg(results: Results, system: str = "mm") -> str:
     """What is lost where, as bars; by mesh and by kind."""
     train = results.train
     rows = [
-        (tr("mesh of {name}", name=s.name), float(s.mesh["P_VZ"]) * (one.planets if (one := results.set_of(k)) else 1))
+        (tr("mesh of {name}", name=s.name), float(s.mesh["P_VZ"]) * (one.planets if (one := results.within[k]) else 1))
         for k, s in enumerate(results.stages)
         if "P_VZ" in s.mesh
     ]

@@ -4,7 +4,6 @@ others lie."""
 from __future__ import annotations
 
 import pickle
-from collections import OrderedDict
 from functools import cached_property
 from typing import Any
 
@@ -22,6 +21,7 @@ from cooper.gears.rack_gear import is_rack
 from cooper.gears.root import RootForm, root_form
 from cooper.gears.tooth import Tooth
 from cooper.gears.virtual import virtual_tooth
+from cooper.kept import Kept
 
 CLEAR = 0.4
 """Modules from the end of the fillet within which a load presses on it itself, as a patch that is wider than the
@@ -100,8 +100,8 @@ class Loaded(Struct, frozen=True):
     solid: bool
 
 
-_CACHE: OrderedDict[tuple[bytes, Fineness], Loaded] = OrderedDict()
-CACHE_SIZE = 8
+SECTIONS: Kept[Loaded] = Kept(8)
+"""Sections under their unit loads that were found last."""
 
 
 def loaded_section(body: Body, f: Fineness) -> Loaded:
@@ -119,32 +119,26 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
     Loaded
         The section with its stresses and displacements.
     """
-    key = (pickle.dumps(body), f)
-    result = _CACHE.get(key)
-    if result is None:
-        frame = frame_of(body.tooth, body.form, body.edge)
-        rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
-        solid = not body.ring or bool(rim >= THIN * float(body.tooth.m_n))
-        grid = grid_of(frame, f, solid)
-        plane = Plane(grid, elements_of(grid), body.E, body.nu)
-        loads = unit_loads(plane, body.tooth, body.L_f, body.L_a)
-        stress = plane.stresses(loads.u)
-        push = _mirrored(grid.nodes, grid.fillet)
-        pulled, off = plane.on_fillet(loads.u, stress, grid.fillet)
-        pushed, _ = plane.on_fillet(loads.u, stress, push)
-        rows, worst = np.arange(len(pulled)), pulled.argmax(axis=1)
-        top = pulled[rows, worst]
-        clear = loads.s > grid.along[grid.flank] + CLEAR * float(body.tooth.m_n)
-        clear = clear if clear.any() else np.ones_like(clear)
-        error = float((off[rows, worst] / np.maximum(top, 1e-12))[clear].max())
-        result = _CACHE[key] = Loaded(
-            plane, loads, stress, push, np.stack((pulled, pushed)), clear, error, float(rim), solid
-        )
-        while len(_CACHE) > CACHE_SIZE:
-            _CACHE.popitem(last=False)
-    else:
-        _CACHE.move_to_end(key)
-    return result
+    return SECTIONS.of((pickle.dumps(body), f), lambda: _loaded(body, f))
+
+
+def _loaded(body: Body, f: Fineness) -> Loaded:
+    frame = frame_of(body.tooth, body.form, body.edge)
+    rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
+    solid = not body.ring or bool(rim >= THIN * float(body.tooth.m_n))
+    grid = grid_of(frame, f, solid)
+    plane = Plane(grid, elements_of(grid), body.E, body.nu)
+    loads = unit_loads(plane, body.tooth, body.L_f, body.L_a)
+    stress = plane.stresses(loads.u)
+    push = _mirrored(grid.nodes, grid.fillet)
+    pulled, off = plane.on_fillet(loads.u, stress, grid.fillet)
+    pushed, _ = plane.on_fillet(loads.u, stress, push)
+    rows, worst = np.arange(len(pulled)), pulled.argmax(axis=1)
+    top = pulled[rows, worst]
+    clear = loads.s > grid.along[grid.flank] + CLEAR * float(body.tooth.m_n)
+    clear = clear if clear.any() else np.ones_like(clear)
+    error = float((off[rows, worst] / np.maximum(top, 1e-12))[clear].max())
+    return Loaded(plane, loads, stress, push, np.stack((pulled, pushed)), clear, error, float(rim), solid)
 
 
 def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from typing import Self
 
 import numpy as np
@@ -20,6 +19,7 @@ from cooper.gears.root import RootForm, least_x_shaped, root_form
 from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
 from cooper.gears.virtual import virtual_tooth_count
+from cooper.kept import Kept
 from cooper.values import GearValues, MeshValues
 
 
@@ -39,10 +39,8 @@ class PairShape(Struct, frozen=True):
         return replace(self, mesh=self.mesh.copy(), gears=(one, two))
 
 
-_TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
-CACHED_TEETH = 96
-"""The cache of teeth: each with its root form, outline and areas, so that an edit calculates again only what it
-alters."""
+TEETH: Kept[Tooth] = Kept(96)
+"""Teeth, each with its root form, outline and areas, so that an edit calculates again only what it alters."""
 
 
 def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> Tooth:
@@ -85,17 +83,11 @@ def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> T
         beta,
     )
     try:
-        result = _TEETH.get(key)
+        hash(key)
     except TypeError:
         # Arrays have no hash.
         return _make_tooth(gear, m_n, alpha_n, beta)
-    if result is None:
-        result = _TEETH[key] = frozen(_make_tooth(gear, m_n, alpha_n, beta))
-        if len(_TEETH) > CACHED_TEETH:
-            _TEETH.popitem(last=False)
-    else:
-        _TEETH.move_to_end(key)
-    return result
+    return TEETH.of(key, lambda: frozen(_make_tooth(gear, m_n, alpha_n, beta)))
 
 
 def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Array, as_float
+from cooper.kept import keeps
 from cooper.machine import bearing_loads
 from cooper.machine import rolling_life as life
 from cooper.machine.rolling_rating import dynamic_rating, fatigue_load_limit, static_factor, static_rating
@@ -33,7 +32,7 @@ class BearingCheck(Struct, frozen=True):
     n: float
 
 
-@lru_cache(maxsize=4096)
+@keeps(4096)
 def ratings(b: Bearing) -> tuple[float, float]:
     """Dynamic and static rating of a bearing from its geometry.
 
@@ -158,7 +157,7 @@ LEAST_THRUST = 1e-6
 """Thrust over the radial load below which rounding alone has left it."""
 
 
-@lru_cache(maxsize=4096)
+@keeps(4096)
 def static_factor_of(b: Bearing) -> float:
     """Factor f_0 of a bearing from its geometry.
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import cache, lru_cache
+from functools import cache
 
 import numpy as np
 from msgspec import Struct
 
 from cooper.arrays import Array, Index, frozen
+from cooper.kept import keeps
 from cooper.machine.check_bearing import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.stock.rolling import Bearing, bearings_of, bores_of, rolling_types, series_of
@@ -180,7 +181,7 @@ class _Candidates(Struct, frozen=True):
     n_limit: Array
 
 
-@lru_cache(maxsize=512)
+@keeps(512)
 def _candidates_of(given: BearingGiven, least: float, fixed: bool) -> _Candidates:
     bearings = sorted(candidates(given, least, fixed), key=_cost)
     rated = [borne("", b, 0.0, fixed, given) for b in bearings]

@@ -7,13 +7,13 @@ it holds; what a person has fixed stays as it is.
 from __future__ import annotations
 
 import pickle
-from collections import OrderedDict
 
 import numpy as np
 from msgspec.structs import replace
 
 from cooper.arrays import frozen
 from cooper.i18n.text import tr
+from cooper.kept import Kept
 from cooper.machine.check_shaft import ShaftCheck, check_shaft_first
 from cooper.machine.more_bearings import more_names
 from cooper.machine.shaft_beam import piece_of
@@ -39,8 +39,7 @@ ROUNDS = 14
 """How often a shaft is made anew at most until it holds."""
 
 
-_CACHE: OrderedDict[bytes, tuple[MadeShaft, ShaftCheck]] = OrderedDict()
-CACHED_SHAFTS = 48
+SHAFTS: Kept[tuple[MadeShaft, ShaftCheck]] = Kept(48)
 """Shafts that were proposed last: an edit of one finds the others again."""
 
 
@@ -61,15 +60,7 @@ def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf)
     tuple[MadeShaft, ShaftCheck]
         The shaft and its check.
     """
-    key = pickle.dumps((wish, rules, D_most))
-    result = _CACHE.get(key)
-    if result is None:
-        result = _CACHE[key] = frozen(shaft_for(wish, rules, D_most))
-        if len(_CACHE) > CACHED_SHAFTS:
-            _CACHE.popitem(last=False)
-    else:
-        _CACHE.move_to_end(key)
-    return result
+    return SHAFTS.of(pickle.dumps((wish, rules, D_most)), lambda: frozen(shaft_for(wish, rules, D_most)))
 
 
 def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Iterator
 
 import numpy as np
@@ -15,6 +14,7 @@ from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.i18n.text import term, tr
+from cooper.kept import Kept
 from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.comparison_values import ComparisonValues
@@ -25,7 +25,7 @@ from cooper.results.messages import note, once
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
-from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
+from cooper.results.power_flow import Flow, MeshLoad, heated, members_of_set, mesh_input
 from cooper.results.present import stage_results
 from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
@@ -98,10 +98,9 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
     """
     if asks_shafts(design.train):
         return _by_shafts(design, scope)
-    train = warmed(design.train) if design.train.losses.oil_by_balance else design.train
+    train, beside = heated(design.train)
     flow = Flow(train)
     found = _Found(TrainValues(P_in=flow.P, T_in=flow.T, n_in=from_core(flow.omega, "speed")))
-    beside = lost_beside(train)
     for group in train.walk.groups:
         for k in group.stages:
             result = _mesh(train, k, flow.at(k), beside[k], found, scope)
@@ -151,26 +150,8 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     duty, defaults = at_stage(train, k)
     one = train.stages[k].within
     members = stage.gears
-    key = (
-        stage,
-        duty,
-        defaults,
-        load,
-        P_beside,
-        one,
-        k - (one.first if one else 0),
-        train.losses,
-        train.defaults,
-        scope,
-    )
-    kept = _CACHE.get(key)
-    if kept is None:
-        kept = _CACHE[key] = _rated(train, k, load, P_beside, scope)
-        if len(_CACHE) > CACHE_SIZE:
-            _CACHE.popitem(last=False)
-    else:
-        _CACHE.move_to_end(key)
-    pair, numbers, result = kept
+    key = (stage, duty, defaults, load, P_beside, train.losses, train.defaults, scope)
+    pair, numbers, result = MESHES.of(key, lambda: _rated(train, k, load, P_beside, scope))
     found.lost.append((pair, numbers))
     result = replace(result, power=PowerValues(**result.power))
     if one is not None:
@@ -182,8 +163,7 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     return result
 
 
-_CACHE: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
-CACHE_SIZE = 24
+MESHES: Kept[tuple[PairInput, PairNumbers, StageResults]] = Kept(24)
 """Meshes whose numbers are kept: an edit of one stage finds the others again where their load is the same."""
 
 

@@ -11,6 +11,7 @@ from cooper.document.machine_data import Machine, ShaftData
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
+from cooper.kept import Kept
 from cooper.machine.lay_out import Placement, Places, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_shaft import Proposed, bearings_live, propose_shaft
 from cooper.machine.rolling_life import system_life
@@ -134,23 +135,18 @@ def each_machine(train: Train, results: Results) -> Iterator[MachineResult]:
     yield find_machine(train, results)
 
 
-_CACHE: list[tuple[Train, MachineResult]] = []
-"""Machines that were found of the last trains, the last one first."""
-CACHED_MACHINES = 6
+MACHINES: Kept[MachineResult] = Kept(6)
+"""Machines that were found of the last trains."""
 
 
 def keep_machine(train: Train, result: MachineResult) -> None:
     """Remember the machine of a train, as it comes from a process beside the window."""
-    _CACHE.insert(0, (train, result))
-    del _CACHE[CACHED_MACHINES:]
+    MACHINES.put(train.key, result)
 
 
 def cached_machine(train: Train, results: Results) -> MachineResult | None:
     """The machine where it is counted or was found before."""
-    if results.machine is not None:
-        return results.machine
-    same = next((m for t, m in _CACHE if t is train), None)
-    return same or next((m for t, m in _CACHE if t == train), None)
+    return results.machine or MACHINES.find(train.key)
 
 
 class NoMachine(OutOfRange):

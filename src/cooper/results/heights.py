@@ -14,7 +14,7 @@ def heights(results: Results) -> list[float]:
     result: list[float] = []
     low = 0.0
     for k, stage in enumerate(results.stages):
-        one = results.set_of(k)
+        one = results.within[k]
         widest = max(g.b for g in stage.gears)
         if one is not None and one.arranged.one_gear and k == one.first + 1:
             result.append(result[-1])

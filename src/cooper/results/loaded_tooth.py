@@ -185,7 +185,7 @@ def _refuse_pointed(body: Body, i: int) -> None:
 def _phases(results: Results, k: int) -> tuple[float, ...]:
     """How far the mesh of stage k at each planet is ahead of that at the first, in pitches: by the places of the
     planets and the count of the gear about the axis."""
-    one, s = results.set_of(k), results.stages[k]
+    one, s = results.within[k], results.stages[k]
     if one is None or one.planets < 2 or s.roles is None:
         return ()
     central = next((i for i in (0, 1) if s.roles[i] in ("sun", "ring", "ring 2")), None)

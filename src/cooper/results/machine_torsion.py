@@ -115,7 +115,7 @@ def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) ->
     def key(k: int, i: int) -> str:
         return train.stages[k].gears[i].id
 
-    one = results.set_of(group[0])
+    one = results.within[group[0]]
     if one is None or not one.arranged.around:
         for k in group:
             if results.stages[k].kind.turns:

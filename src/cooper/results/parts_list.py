@@ -81,7 +81,7 @@ def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]
             if gear.id in seen or gear.id in integral:
                 continue
             seen.add(gear.id)
-            one = results.set_of(k)
+            one = results.within[k]
             many = 1
             if one is not None and one.arranged.around:
                 member = one.arranged.roles[k - one.first][i]

@@ -68,7 +68,7 @@ def pose(results: Results, turn: float) -> Pose:
         way = at.way + BESIDE[others.index(group) % len(BESIDE)]
         to, k = (cos(way), sin(way)), group.stages[0]
         x, y, angle = at.x, at.y, at.angle
-        one = results.set_of(k)
+        one = results.within[k]
         if one is not None and one.arranged.around:
             placed, arms, turned = _around(one, tuple(results.stages[n] for n in one.stages), angle)
             gears += [Placed(g.stage, g.i, g.x + x, g.y + y, g.angle, g.member, g.planet) for g in placed]
@@ -181,7 +181,7 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
     result: list[Frame] = []
     planet_sets = [s.name for s in results.sets if s.arranged.around]
     for k in range(len(results.stages)):
-        one = results.set_of(k)
+        one = results.within[k]
         if one is None or not one.arranged.around:
             # The idler stands with the first mesh alone.
             own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [
@@ -229,7 +229,7 @@ def clashes(results: Results) -> list[Clash]:
             continue
         for (x, y), others in axes.items():
             stages = {o.stage for o in others}
-            if hypot(x - g.x, y - g.y) < 1e-6 or stages == {g.stage} or results.set_of(g.stage) is not None:
+            if hypot(x - g.x, y - g.y) < 1e-6 or stages == {g.stage} or results.within[g.stage] is not None:
                 continue
             if any(o.stage == g.stage for o in others):
                 # Its own mate: that they mesh is wanted.

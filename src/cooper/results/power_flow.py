@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
@@ -14,6 +12,7 @@ from cooper.document.walk import Group
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.i18n.text import tr
+from cooper.kept import Kept
 from cooper.results.bearing_rows import losses_around
 from cooper.results.cached_shapes import shape_of
 from cooper.results.machine_result import MachineResult
@@ -23,7 +22,7 @@ from cooper.results.result_tree import Results
 from cooper.results.set_flow import SetFlow, forward_efficiency, solve_set
 from cooper.results.solve_stage import Solved, solve_duty, solve_stage
 from cooper.results.to_core import in_train, pair_input
-from cooper.results.train_losses import Curves, Lost, efficiency_curves, heat_balance, train_losses
+from cooper.results.train_losses import Curves, Lost, efficiency_curves, heat_balance, train_losses, varied
 from cooper.trains.planets import load_share
 
 IDLE = 1e-6
@@ -152,17 +151,11 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
         return flow
     # What the meshes lose is asked for twice in a train whose teeth are warmed by all of them.
     key = (one, members, train.duty, train.defaults, train.losses, T, omega)
-    kept = _LOSSY.get(key)
-    if kept is None:
-        kept = _LOSSY[key] = _with_losses(one, train, members, flow, T, omega)
-        if len(_LOSSY) > CACHE_SIZE:
-            _LOSSY.popitem(last=False)
-    return kept
+    return LOSSY.of(key, lambda: _with_losses(one, train, members, flow, T, omega))
 
 
-_LOSSY: OrderedDict[tuple[object, ...], SetFlow] = OrderedDict()
-CACHE_SIZE = 8
-"""Flows with losses that are kept."""
+LOSSY: Kept[SetFlow] = Kept(8)
+"""Flows with losses."""
 
 
 def _with_losses(
@@ -231,19 +224,24 @@ def stages_of(train: Train) -> Lost:
     return lost
 
 
-def warmed(train: Train) -> Train:
-    """The train with the oil temperature of its heat balance."""
-    theta = round(heat_balance(train, stages_of(train)), 2)
-    return train.replace_unchecked(duty=train.duty.replace_unchecked(theta_oil=theta))
-
-
-def lost_beside(train: Train) -> list[float]:
-    """What all other meshes of the housing lose beside that of each stage (W); 0 where it warms no teeth."""
+def heated(train: Train) -> tuple[Train, list[float]]:
+    """The train with the oil temperature of its heat balance, where that is taken, and what all other meshes of the
+    housing lose beside that of each stage (W); 0 where it warms no teeth. One walk finds both: the balance is sought
+    between two temperatures of a grid (`oil_temperatures`), not iterated."""
     at = train.defaults.plastics
-    if at.heat == "entered" or at.running == "oil bath" or at.housing == "open" or len(train.stages) < 2:
-        return [0.0] * len(train.stages)
-    lost = [float(n.mesh.P_VZ) for _, n in stages_of(train)]
-    return [sum(lost) - own for own in lost]
+    warms = at.heat != "entered" and at.running != "oil bath" and at.housing != "open" and len(train.stages) > 1
+    cold = [0.0] * len(train.stages)
+    if not train.losses.oil_by_balance and not warms:
+        return train, cold
+    lost = stages_of(train)
+    if train.losses.oil_by_balance:
+        theta = round(heat_balance(train, lost), 2)
+        train = train.replace_unchecked(duty=train.duty.replace_unchecked(theta_oil=theta))
+        lost = varied(train, lost, theta=np.array(theta)) if warms else lost
+    if not warms:
+        return train, cold
+    each = [float(n.mesh.P_VZ) for _, n in lost]
+    return train, [sum(each) - own for own in each]
 
 
 def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None) -> PairInput:

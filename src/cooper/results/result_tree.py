@@ -189,19 +189,20 @@ class Results(Struct, frozen=True, dict=True):
             now = before
         return tuple(reversed(way))
 
-    def set_of(self, stage: int) -> SetResults | None:
-        """The set that a stage belongs to."""
-        return next((s for s in self.sets if stage in s.stages), None)
+    @cached_property
+    def within(self) -> tuple[SetResults | None, ...]:
+        """The set that each stage belongs to."""
+        return tuple(next((s for s in self.sets if k in s.stages), None) for k in range(len(self.stages)))
 
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
-        stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
+        stages = tuple(s for k, s in enumerate(self.stages) if self.within[k] is one)
         alone = (replace(one, first=0, stages=range(len(stages))),)
         return Results(one.name, TrainValues(), stages, (), (), alone, groups=one_group(len(stages)))
 
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
-        one = self.set_of(stage)
+        one = self.within[stage]
         return (
             self.part(one)
             if one is not None
@@ -213,10 +214,10 @@ class Results(Struct, frozen=True, dict=True):
         turns counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
         side = 1
         for group in self.way_before(stage):
-            one = self.set_of(group.stages[0])
+            one = self.within[group.stages[0]]
             inward = self.stages[group.stages[0]].kind.inward
             side *= 1 if (inward if one is None else one.values.u > 0) else -1
-        own = self.set_of(stage)
+        own = self.within[stage]
         return side if own is None else side * own.sides[stage - own.first]
 
     @property

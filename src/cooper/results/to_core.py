@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from math import radians
 from typing import Any
 
@@ -17,6 +16,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.inputs import BY_QUALITY, FRICTIONS, OUTER_SINGLE, TIP_LOAD, GearInput, PairInput
 from cooper.gears.tip import PLAIN, Tip
 from cooper.i18n.text import tr
+from cooper.kept import keeps
 from cooper.rating.iso6336.case_depth import U_H
 from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.uneven_load import ARRANGEMENTS, MODIFICATIONS
@@ -27,7 +27,7 @@ from cooper.stock.plastic_service import heat_numbers, housings
 from cooper.values import GearValues
 
 
-@lru_cache(maxsize=256)
+@keeps(256)
 def material_of(material: Material) -> MaterialNumbers:
     """The numbers of a material; what it states of its own takes the place of the stock's."""
     numbers = material_numbers(

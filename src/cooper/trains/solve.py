@@ -8,7 +8,6 @@ driven.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import lru_cache
 from itertools import product
 
 import numpy as np
@@ -17,6 +16,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Array, all_, as_float, frozen
 from cooper.errors import OutOfRange
+from cooper.kept import keeps
 
 FRAME = -1
 """The carrier of meshes between gears with fixed axes."""
@@ -118,7 +118,7 @@ def speeds(
     return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), slips, tuple(turns)).copy()
 
 
-@lru_cache(maxsize=256)
+@keeps(256)
 def _speeds(
     names: tuple[str, ...],
     links: tuple[Link, ...],
@@ -245,7 +245,7 @@ class _Case(Struct, frozen=True):
         return _equilibrium(size, self.links, self.held, source, self.output, self.torque_in, a_drives)
 
 
-@lru_cache(maxsize=256)
+@keeps(256)
 def _flow(case: _Case) -> Flow:
     names, links, output, omega = case.names, case.links, case.output, case.speeds()
     if output in case.held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
@@ -300,7 +300,7 @@ def _directions(mesh_a: Array, w_a: Array, before: Array) -> Array:
     return np.where(idle, before, through >= 0)
 
 
-@lru_cache(maxsize=256)
+@keeps(256)
 def _without_friction(case: _Case) -> Array:
     """In which meshes member a drives where nothing is lost: it does not depend on how great torque and speed are."""
     w_a = _relative(case.speeds(), [k.a for k in case.links], case.links)

@@ -327,11 +327,11 @@ class Session(QObject):
 
     def scope(self) -> list[int]:
         """The stages that are looked at: the selected one, or with the whole set of it on the Bench all of that."""
-        one = self.results.set_of(self.stage) if self.whole else None
+        one = self.results.within[self.stage] if self.whole else None
         return (
             [self.stage]
             if one is None
-            else [k for k in range(len(self.results.stages)) if self.results.set_of(k) is one]
+            else [k for k in range(len(self.results.stages)) if self.results.within[k] is one]
         )
 
     def checks(self) -> list[tuple[int | None, list[Check]]]:

@@ -37,7 +37,7 @@ def fields_of(lens: ShaftsLens, result: MachineResult | None, shaft: ShaftResult
 
 def is_free(lens: ShaftsLens, k: int) -> bool:
     """Whether the line of centres of a stage can be laid anywhere: not within a set about one axis."""
-    one = lens.session.results.set_of(k)
+    one = lens.session.results.within[k]
     return one is None or not one.arranged.around
 
 

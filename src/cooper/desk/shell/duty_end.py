@@ -78,7 +78,7 @@ class DutyEnd(QAbstractButton):
 
 def _own_gears(results: Results, k: int, stage: StageResults) -> list[GearValues[float]]:
     """The gears that a stage adds to the train's mass: a shared gear counts once, planets as often as there are."""
-    one = results.set_of(k)
+    one = results.within[k]
     if one is None:
         return list(stage.gears)
     n, of = k - one.first, one.arranged

@@ -79,7 +79,7 @@ class PowerLine(QFrame):
         worst = 1e9
         results = self.session.results
         for k, s in enumerate(results.stages):
-            one = results.set_of(k)
+            one = results.within[k]
             if one is not None and one.arranged.around:
                 worst = min(worst, (CARD - 10) / one.values.envelope)
                 continue

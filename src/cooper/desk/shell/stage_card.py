@@ -119,7 +119,7 @@ class StageCard(QAbstractButton):
             if s in g
         ]
         counts = [g.z for g in stage.gears]
-        one = session.results.set_of(self.index)
+        one = session.results.within[self.index]
         if one is not None:
             # The card of a set shows all of it.
             of_set = [g for s in session.results.part(one).stages for g in s.gears]
@@ -137,7 +137,7 @@ class StageCard(QAbstractButton):
         p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
         stage = session.results.stages[self.index]
         scale = self.line.scale_now()
-        one = session.results.set_of(self.index)
+        one = session.results.within[self.index]
         if one is not None and one.arranged.around:
             self._draw_set(p, one, scale)
             return
