@@ -53,9 +53,13 @@ class SetDrawing(QWidget):
         one = design.train.placed[self.n]
         return one.input, one.output, one.held
 
+    def _held(self, design: Design) -> bool:
+        """Whether the third shaft is held; it may give power off too."""
+        return self.n < len(design.train.placed) and design.train.placed[self.n].second is None
+
     def _now(self, member: str, design: Design) -> str:
         now = self._roles(design)
-        if member == design.train.placed[self.n].second:
+        if member in now[2:] and not self._held(design):
             return tr("{member}: {what}", member=term(member), what=tr("gives power off too"))
         return tr("{member}: {what}", member=term(member), what=ROLE_WORDS[now.index(member)] if member in now else "–")
 
@@ -121,7 +125,7 @@ class SetDrawing(QWidget):
 
         circles = [(role, at(x, y), scale * r) for role, x, y, r, *_ in sorted(rows, key=lambda c: -c[3])]
         ways: dict[str, QPointF] = {}
-        carrier = self.session.design.train.placed[self.n].arranged.carrier
+        carrier = one.arranged.carrier
         for _role, x, y, r, member, planet in rows:
             name = carrier if planet is not None and carrier in self.shafts else member
             if name in self.shafts and name not in ways:
@@ -138,7 +142,7 @@ class SetDrawing(QWidget):
             p.setPen(QPen(t.color(role), th.FINE))
             p.setBrush(t.color(f"{role}_fill"))
             p.drawEllipse(middle, r, r)
-        held = [] if self.session.design.train.placed[self.n].second else self._roles(self.session.design)[2:3]
+        held = self._roles(self.session.design)[2:3] if self._held(self.session.design) else ()
         p.setBrush(Qt.BrushStyle.NoBrush)
         for member, place in ways.items():
             choice = self.choices[member]
