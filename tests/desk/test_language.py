@@ -178,7 +178,7 @@ def test_the_whole_window_speaks_german(german, monkeypatch):
         if getattr(module, "translate", None) is translate:
             monkeypatch.setattr(module, "translate", heard)
     said = set()
-    for name in ("mirror-cover", "winch", "filter-wheel"):
+    for name in ("winch", "filter-wheel"):
         window = Window(Session(demo(name)), Settings(), recover=False)
         window.resize(1280, 800)
         window.show()

@@ -64,8 +64,10 @@ def test_nonsense_in_every_tag_of_bench_and_sheets(window):
 
 
 def type_all(tag, session):
-    waited = False
-    for text in random.Random(tag.field.key).sample(TEXTS, 3):
+    rng = random.Random(tag.field.key)
+    # What works is looked for at one tag of three.
+    waited = rng.random() < 0.67
+    for text in rng.sample(TEXTS, 3):
         before = session.design
         tag.open()
         tag.editor.setText(text)

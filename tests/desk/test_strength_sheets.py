@@ -247,9 +247,10 @@ def every_sheet(window):
 
 
 def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):
+    two = set_many(demo("winch"), {"train.machine": None})
+    window.session.restart(demo("winch"), None)
+    window.session.select_stage(1)
     for open_sheet in every_sheet(window):
-        window.session.restart(demo("winch"), None)
-        window.session.select_stage(1)
         open_sheet()
         settle()
         sheet = window.sheet
@@ -257,6 +258,8 @@ def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):
         QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Escape)
         settle()
         assert not isValid(sheet), open_sheet
+    for open_sheet in every_sheet(window):
+        window.session.restart(two, None)
         window.session.select_stage(1)
         open_sheet()
         settle()

@@ -6,11 +6,13 @@ import pytest
 from cooper.demo import demo
 from cooper.desk.shell.pictures import settle
 from cooper.document.change import changed
+from cooper.document.row import row_of
 from cooper.document.store import design_text, read_design
+from cooper.editing.arrangement import exchanged
 from cooper.editing.edit import set_many
 from cooper.editing.machine_edits import count_machine
 from cooper.editing.make_sets import with_roles, with_set
-from cooper.editing.stages import add_stage, branch_stage, remove_stage, take_off
+from cooper.editing.stages import add_stage, branch_stage, remove_stage, split_stage, take_off, with_row
 from cooper.errors import OutOfRange
 from cooper.exchange.save import export
 from cooper.results.evaluate import evaluate
@@ -60,14 +62,43 @@ def test_a_stage_behind_a_branch_is_rated_as_alone_at_its_torque():
         assert pytest.approx(there.S_F, rel=2e-3) == here.S_F and pytest.approx(there.S_H, rel=2e-3) == here.S_H
 
 
-def test_a_gear_that_drives_two_others_is_loaded_twice_a_turn():
+def driven_by_one():
+    """The winch with two drum wheels on one pinion."""
     train = branch_stage(demo("winch"), 1).train
     meshes = train.meshes | {"stage3": train.meshes["stage3"].replace_unchecked(driver="gear3")}
     gears = {k: g for k, g in train.gears.items() if k != "gear5"}
     shafts = train.shafts | {"gear2": train.shafts["gear2"].replace_unchecked(gears=("gear2", "gear3"))}
-    two = changed(demo("winch"), {"train.meshes": meshes, "train.gears": gears, "train.shafts": shafts})
-    one, both = (evaluate(d).stages[1].gears for d in (branch_stage(demo("winch"), 1), two))
+    return changed(demo("winch"), {"train.meshes": meshes, "train.gears": gears, "train.shafts": shafts})
+
+
+def test_a_gear_that_drives_two_others_is_loaded_twice_a_turn():
+    one, both = (evaluate(d).stages[1].gears for d in (branch_stage(demo("winch"), 1), driven_by_one()))
     assert pytest.approx(2 * one[0].N_L) == both[0].N_L and pytest.approx(one[1].N_L) == both[1].N_L
+
+
+def test_edits_of_the_train_leave_its_branches_where_they_are():
+    design = branched()
+    for other, ends in (
+        # The stage before becomes a set: both go on from its output.
+        (exchanged(design, 0, "planetary"), 3),
+        (exchanged(design, 1, "internal pair"), 3),
+        (split_stage(design, 2), 3),
+        (split_stage(design, 0), 3),
+        (add_stage(design, 2), 3),
+        (branch_stage(design, 2), 4),
+        (remove_stage(design, 1), 2),
+    ):
+        assert len(other.train.walk.outputs) == ends
+        r = evaluate(other)
+        assert sum(o.P for o in r.outputs) == pytest.approx(r.train.P_out)
+        assert read_design(design_text(other)) == other
+    # Without the first stage both are driven by the input, and the tenth is no more.
+    left = remove_stage(design, 0).train
+    assert {g.comes_in for g in left.walk.groups} == {left.input} and len(left.walk.outputs) == 2
+    # A pinion that drives two wheels stays one gear.
+    two = driven_by_one()
+    assert len(split_stage(two, 0).train.gears) == 7 and len(two.train.gears) == 5
+    assert with_row(two, row_of(two.train)).train == two.train
 
 
 def test_countershafts_share_the_power_and_bring_it_together_again():

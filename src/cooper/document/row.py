@@ -16,11 +16,13 @@ from cooper.i18n.text import tr
 
 class Part(Struct, frozen=True):
     """A pair, or a set with its stages. ``behind`` is the shaft that drives it where that is not the end of the part
-    before, ``takes`` the share of its power that is taken off at its own end, where more goes on from there."""
+    before; ``ends`` are those at which its power goes out, by which others name them, whatever they become; ``takes``
+    is the share of its power that is taken off at the first of these, where more goes on from there."""
 
     stages: tuple[Stage, ...]
     of: SetData | None = None
     behind: str = ""
+    ends: tuple[str, ...] = ()
     takes: float | None = None
 
 
@@ -32,7 +34,7 @@ def row_of(train: Train) -> list[Part]:
         stages = tuple(train.stages[k] for k in group.stages)
         behind = "" if group.comes_in == now else group.comes_in
         now = group.goes_out
-        result.append(Part(stages, sets.get(group.stages[0]), behind, train.shafts[now].takes))
+        result.append(Part(stages, sets.get(group.stages[0]), behind, group.ends, train.shafts[now].takes))
     return result
 
 
@@ -44,20 +46,23 @@ def pair_of(one: Gear, two: Gear, mesh: Mesh, name: str = "Stage 1") -> Part:
 def in_row(parts: Sequence[Part]) -> dict[str, Any]:
     """Gears, meshes, shafts, sets and input of a train whose parts are driven one by the other, or behind a shaft that
     is named. What has no identity is given one; of two parts with the same the first keeps it, but for the gears within
-    a set, which then are one."""
+    a set, and those that are the same in all, which then are one."""
     names = _Names(parts)
     gears: dict[str, Gear] = {}
     meshes: dict[str, Mesh] = {}
     sets: dict[str, SetData] = {}
     shafts: dict[str, Shaft] = {}
     source = now = ""
+    shaft_of: dict[str, str] = {}
+    became: dict[str, str] = {}
     for part in parts:
         own: dict[str, str] = {}
         ids = []
         for stage in part.stages:
             ends = []
             for gear in stage.gears:
-                key = own.get(gear.id) or names.give(gear.id, "gear")
+                same = gear.id if gears.get(gear.id) == gear else ""
+                key = own.get(gear.id) or same or names.give(gear.id, "gear")
                 if gear.id:
                     own[gear.id] = key
                 gears.setdefault(key, gear.replace_unchecked(id=key))
@@ -75,12 +80,14 @@ def in_row(parts: Sequence[Part]) -> dict[str, Any]:
             one = sets[key] = part.of.replace_unchecked(id=key, meshes=tuple(ids))
             on, carried = _shafts_of(one, meshes)
             ends = [one.input, one.output]
-        if part.behind in shafts:
-            now = part.behind
+        now = became.get(part.behind, part.behind if part.behind in shafts else now)
+        # A gear that has its place already drives from there.
+        now = next((shaft_of[g] for g in on[ends[0]] if g in shaft_of), now)
         made = {}
         for role in sorted(on, key=lambda role: (role != ends[0], role != ends[1])):
             if role == ends[0] and now:
                 before = shafts[now]
+                on[role] = tuple(g for g in on[role] if g not in shaft_of)
                 shafts[now] = Shaft(
                     gears=before.gears + on[role], carries=before.carries + carried.get(role, ()), takes=before.takes
                 )
@@ -91,6 +98,11 @@ def in_row(parts: Sequence[Part]) -> dict[str, Any]:
                 gears=on[role], carries=carried.get(role, ()), takes=part.takes if role == ends[1] else None
             )
             made[role] = name
+        shaft_of |= {gear: made[role] for role in on for gear in (*on[role], *carried.get(role, ()))}
+        third = [one.second] if part.of is not None and one.second is not None else []
+        became |= dict(zip(part.ends, (made[role] for role in (ends[1], *third)), strict=False))
+        if part.behind:
+            became.setdefault(part.behind, made[ends[0]])
         source, now = source or made[ends[0]], made[ends[1]]
     return {"gears": gears, "meshes": meshes, "shafts": shafts, "sets": sets, "input": source}
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from math import radians
 from typing import Any
 
+from msgspec.structs import replace
+
 from cooper.document.change import changed
 from cooper.document.gear_data import SIZES, Gear, Mesh
 from cooper.document.models import Design, Train
@@ -48,7 +50,7 @@ def _ends(one: SetData) -> tuple[str, str]:
 def _now(part: Part, gears: dict[str, Gear], meshes: dict[str, Mesh], sets: dict[str, SetData]) -> Part:
     """A part of a row with other gears, meshes and sets of the same identities."""
     stages = [Stage((gears[s.mesh.driver], gears[s.mesh.driven]), meshes[s.id]) for s in part.stages]
-    return Part(tuple(stages), None if part.of is None else sets[part.of.id])
+    return replace(part, stages=tuple(stages), of=None if part.of is None else sets[part.of.id])
 
 
 def give_count(design: Design, stage: int, i: int, z: int) -> Design:

@@ -7,9 +7,11 @@ from itertools import permutations
 from math import cos, radians
 from typing import Any
 
+from msgspec.structs import replace
+
 from cooper.document.gear_data import SIZES, Gear, Mesh
 from cooper.document.models import Design
-from cooper.document.row import Part, row_of
+from cooper.document.row import row_of
 from cooper.document.sets import GearSet, SetData
 from cooper.document.walk import Stage
 from cooper.editing.edit import set_many
@@ -50,7 +52,8 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     names = {s.name for s in design.train.placed}
     label = ARRANGED[kind].label
     name = next(n for n in (label, *(tr("{label} {i}", label=label, i=i) for i in range(2, 99))) if n not in names)
-    row[at] = Part((first, second), SetData.from_data({"name": name, "kind": kind, **extra}))
+    of = SetData.from_data({"name": name, "kind": kind, "share": old.mesh.share, **extra})
+    row[at] = replace(row[at], stages=(first, second), of=of)
     return with_row(design, row)
 
 
@@ -162,7 +165,8 @@ def without_set(design: Design, n: int) -> Design:
     row, at = row_of(design.train), part_at(design, design.train.placed[n].first)
     first = row[at].stages[0]
     one, two = (g.replace_unchecked(x=g.x or 0.0, bending="one way") for g in first.gears)
-    row[at] = Part((Stage((one, two), first.mesh.replace_unchecked(a_w=None, K_gamma=1.0)),))
+    mesh = first.mesh.replace_unchecked(a_w=None, K_gamma=1.0, share=design.train.placed[n].share)
+    row[at] = replace(row[at], stages=(Stage((one, two), mesh),), of=None)
     return with_row(design, row)
 
 
@@ -237,7 +241,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         if one.sun_works:
             # Without the sun the carrier is driven again.
             of = of.replace_unchecked(input="carrier", held="ring", output="ring 2")
-    row[at] = Part(stages, of)
+    row[at] = replace(row[at], stages=stages, of=of)
     return with_row(design, row)
 
 

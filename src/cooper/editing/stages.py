@@ -132,7 +132,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         "l_sh": mesh.l_sh * f,
         "d_sh": mesh.d_sh * f,
     }
-    made = mesh.replace_unchecked(**{**sizes, "s_sh": mesh.s_sh * f}, id="", name=name)
+    made = mesh.replace_unchecked(**{**sizes, "s_sh": mesh.s_sh * f}, id="", name=name, share=None)
     return Stage((members[0], members[1]), made)
 
 
@@ -157,7 +157,9 @@ def split_stage(design: Design, k: int) -> Design:
     if mesh.d_2 is not None:
         free = free.replace_unchecked(d_2=None, m_n=module_of(mesh, one.z, two.z))
     first = Stage((one.replace_unchecked(x=one.x or 0.0), wheel), free)
-    row[at : at + 1] = [Part((first,)), Part((_grown(first, count / one.z, _named(first, design).name),))]
+    # The second one has the end of what is split.
+    second = Part((_grown(first, count / one.z, _named(first, design).name),), ends=row[at].ends, takes=row[at].takes)
+    row[at : at + 1] = [replace(row[at], stages=(first,), ends=(), takes=None), second]
     return with_row(design, row)
 
 
@@ -179,6 +181,11 @@ def remove_stage(design: Design, k: int) -> Design:
     left = [
         _sharing(part) if group in beside else part for part, group in zip(row, design.train.walk.groups, strict=True)
     ]
+    gone = design.train.walk.groups[at]
+    for n, part in enumerate(left):
+        # What it drove is driven by what drove it.
+        if n > at and (part.behind in gone.ends or (n == at + 1 and not part.behind)):
+            left[n] = replace(part, behind=gone.comes_in)
     return with_row(design, [*left[:at], *left[at + 1 :]])
 
 

@@ -263,9 +263,11 @@ def _along(form: FlankForm) -> bool:
     return bool(form.C_bI or form.C_bII or form.C_beta or form.C_Hbeta)
 
 
-def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedResult]:
+def each_loaded(
+    ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True, finest: str = "fine"
+) -> Iterator[LoadedResult]:
     """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as
-    fine as is usual."""
+    fine as is usual; none that is finer than ``finest``."""
     if gears:
         fields = {i: field_basis(ask.bodies[i], ROUGH) for i in gears}
         yield LoadedResult(tr("rough"), {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
@@ -281,6 +283,8 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
             result = cycle_of(ask, fineness)
             last = result if last is None else compared(last, result)
             yield LoadedResult(fineness, fields, last)
+        if fineness == finest:
+            return
     # A nearly sharp fillet asks for more.
     if rough := {i: one for i, one in before.items() if one.error > ENOUGH}:
         yield LoadedResult("fine", {i: refined(one, field_basis(ask.bodies[i], FINE)) for i, one in rough.items()})

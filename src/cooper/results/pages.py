@@ -40,7 +40,7 @@ def _lines(example: Results) -> Iterator[str]:
     yield "| `design` | name of the design |"
     yield "| `verdict` | worst of all checks: `holds` (margin above 10 %), `thin` (0 to 10 %), `short` (below 0) |"
     yield "| `train` | values of the train; `_in` and `_out` mark input and main output |"
-    yield "| `outputs[]` | where power goes out at several shafts: `shaft`, `name`, `P`, `u`, `n`, `T`; main one first |"
+    yield "| `outputs[]` | where power goes out at several: `shaft`, `name`, `P`, `u`, `n`, `T`; main one first |"
     yield (
         "| `stages[]` | `name`; `solved`: names of quantities that were solved, not given; `power`, `mesh`, `gears[]` |"
     )

@@ -21,6 +21,10 @@ LOADS = {"nominal": tr("nominal load"), "K_A": tr("load with K_A"), "all": tr("l
 """What can be counted (`loaded_tooth.COUNTED`), in words."""
 
 
+FINEST = "fine"
+"""The finest answer that is asked for."""
+
+
 def _content(of: object) -> bytes:
     """What something is, the same for equals whatever they share."""
     store = io.BytesIO()
@@ -110,9 +114,8 @@ class LoadedSource(QObject):
                 self.fault = "" if fault is None else tr("this tooth could not be loaded: {fault}", fault=fault)
                 self.came.emit()
 
-        self._task = submit(
-            "cooper.results.loaded_tooth:each_loaded", ask, self.gears, take=take, done=done, lane="field"
-        )
+        asked = "cooper.results.loaded_tooth:each_loaded"
+        self._task = submit(asked, ask, self.gears, True, FINEST, take=take, done=done, lane="field")
         return True
 
     def _clear(self, fault: str) -> None:
