@@ -160,7 +160,7 @@ def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stre
     assert window.session.results.stages[0].mesh.eps_alpha > 1
 
 
-def test_the_kept_picture_is_never_an_old_one(window, stress):
+def test_the_kept_picture_is_never_an_old_one(window, usual_loads, stress):
     """Whatever changes what is shown paints it anew: what is on the screen is what painting once more gives."""
 
     def other_lens():

@@ -2,10 +2,11 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.machine import bearing_loads
 from cooper.machine import rolling_life as life
-from cooper.machine.check_bearing import ratings
+from cooper.machine.check_bearing import ratings, static_factor_of
 from cooper.machine.rolling_rating import F_C_BALL, GAMMA_BALL, roller_factor
 from cooper.stock.rolling import bearing_of, bearings_of, rolling_types, series_of
 
@@ -38,6 +39,15 @@ def test_factors_of_rating_follow_from_their_derivation():
 def test_ratings_from_typical_geometry_lie_near_customary_ones(kind, series, d, C, C_0):
     result = ratings(bearing_of(kind, series, d))
     assert np.array(result) / 1000 == pytest.approx([C, C_0], rel=0.17)
+
+
+def test_a_bearing_has_the_static_factor_of_its_row():
+    """ISO 76, Table 1: between 0.12 (15.9) and 0.14 (15.4), between 0.20 (14) and 0.22 (13.5)."""
+    ball = bearing_of("deep groove ball", "02", 30.0)
+    for gamma, f_0 in ((0.13, (15.9 + 15.4) / 2), (0.21, (14 + 13.5) / 2)):
+        assert static_factor_of(replace(ball, D_w=gamma * ball.D_pw)) == pytest.approx(f_0, rel=1e-6)
+    tilted = replace(ball, D_w=0.26 * ball.D_pw, alpha=np.radians(60))
+    assert static_factor_of(tilted) == pytest.approx((15.9 + 15.4) / 2, rel=1e-6)
 
 
 def test_every_bearing_can_be():
