@@ -173,7 +173,7 @@ def set_topics(arrangement: str) -> list[Topic]:
             [
                 Sentence(tr("Power goes {set_roles}.", **at)),
                 Sentence(tr("{n_planets} planets; {floating}.", **at)),
-                Sentence(tr("The third shaft over the output: {u_third}.", **at)),
+                Sentence(tr("The third shaft over the output: {u_third}.", **at), light=True),
                 Sentence(tr("Between the planets: {free_sun}.", **at)),
                 Sentence(tr("The centre distances agree by {agree}.", **at)),
                 Sentence(
