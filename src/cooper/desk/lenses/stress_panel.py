@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from cooper.desk.base import theme as th
 from cooper.desk.widgets.plot import paint_plot
-from cooper.desk.widgets.typeset import words, wrapped
+from cooper.desk.widgets.typeset import advance, draw_right, elided, label_runs, words, wrapped
 from cooper.document.units import number, number_with_unit
 from cooper.exchange.plots import Line, Plot
 from cooper.i18n.text import tr
@@ -45,15 +45,17 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, comparison: RootCompariso
     right = area.right() - 4
     words(p, tr("one pair bears all, load where ISO 6336-3 has it"), f, theme.color("muted"), area.left(), y + 10)
     y += 17
-    words(p, "σ b mₙ/Fₜ", f, theme.color("muted"), right - 84, y + 10, right=True)
+    draw_right(p, label_runs("σ b m_n / F_t", theme.color("muted"), th.SMALL), right - 84, y + 10)
     y += 16
     p.setPen(QPen(theme.color("line"), th.HAIR))
     p.drawLine(QPointF(area.left(), y), QPointF(right, y))
     for k, row in enumerate(comparison.rows):
         y += 20
         role = "copper" if k == 0 else "ink"
-        words(p, row.words, th.font(th.TEXT), theme.color(role), area.left(), y)
-        words(p, tr("{factor:.2f}", factor=row.factor), bold, theme.color(role), right - 84, y, right=True)
+        factor = tr("{factor:.2f}", factor=row.factor)
+        room = right - 90 - advance(factor, bold) - area.left()
+        words(p, elided(row.words, th.font(th.TEXT), room), th.font(th.TEXT), theme.color(role), area.left(), y)
+        words(p, factor, bold, theme.color(role), right - 84, y, right=True)
         words(
             p, number_with_unit(row.sigma, "stress", system), th.font(th.TEXT), theme.color(role), right, y, right=True
         )

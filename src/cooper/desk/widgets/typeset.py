@@ -166,15 +166,22 @@ def plain_text(painter: QPainter, text: str, f: QFont, x: float, baseline: float
         return
     painter.drawText(QPointF(x, baseline), translate(text))
     if text in known.texts:
-        static = QStaticText(text)
-        static.setTextFormat(Qt.TextFormat.PlainText)
-        static.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-        static.prepare(font=f)
-        known.texts[text] = static
+        static = _laid_out(text, f)
+        # A letter of another font makes the line higher and would move the whole of it: such a text stays as it is.
+        if static.size().height() <= _laid_out("x", f).size().height():
+            known.texts[text] = static
     else:
         if len(known.texts) > MOST_TEXTS:
             known.texts.clear()
         known.texts[text] = None
+
+
+def _laid_out(text: str, f: QFont) -> QStaticText:
+    static = QStaticText(text)
+    static.setTextFormat(Qt.TextFormat.PlainText)
+    static.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+    static.prepare(font=f)
+    return static
 
 
 def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float) -> float:
