@@ -164,7 +164,7 @@ def test_a_bearing_a_joint_and_the_makers_ratings_are_chosen_in_the_bar(window, 
     typed(C, "99 kN")
     assert lens.shaft.made.bearings[0].C == 99000.0 and lens.shaft.made.bearings[0].typed
     lens.select("seat gear4")
-    joint, _ = lens.bar.choices
+    joint = lens.bar.choices[0]
     words, change = next(o for o in joint.options() if o[0] == "press fit")
     joint.pick(words, change)
     settle()

@@ -16,7 +16,7 @@ def test_every_face_stands_where_it_is_moved_to(name):
     if name == "winch":
         shaft = evaluate(design).machine.shaft("gear4")
         gap = shaft.made.piece("gap 1")
-        design = cut_piece(design, "gear4", shaft.made, gap.start + 6.0)
+        design = cut_piece(design, "gear4", shaft.made, gap.start + 3.0)
     results = evaluate(design)
     machine = results.machine or next(iter(each_machine(design.train, results)))
     moved = 0
@@ -30,7 +30,7 @@ def test_every_face_stands_where_it_is_moved_to(name):
                 now = [f.z for f in faces_of(made) if f.path == face.path]
                 assert min(abs(one - z) for one in now) < 2e-3, (shaft.key, face.words)
                 moved += 1
-    assert moved >= 12
+    assert moved >= 10
 
 
 def test_a_face_snaps_to_what_is_near_and_is_refused_beyond_its_ends():
@@ -40,8 +40,10 @@ def test_a_face_snaps_to_what_is_near_and_is_refused_beyond_its_ends():
     there = snaps_of(machine, shaft)
     face = next(f for f in faces_of(shaft.made) if f.words == "from the hub to bearing 1")
     wall, _ = machine.housing.z
-    assert snapped(face, wall + 0.3, there, 0.5) == (wall, "bearing 1 of shaft 2")
-    there = [s for s in there if s.z != wall or s.words == "outer wall"]
+    # Near the wall's face ends the second shaft, which has its bearing inside of it.
+    assert snapped(face, wall + 0.3, there, 0.5) == (-26.6, "end of shaft 2")
+    assert snapped(face, -23.8, there, 0.5) == (-24.0, "bearing 1 of shaft 2")
+    there = [s for s in there if not s.words.endswith("shaft 2")]
     assert snapped(face, wall + 0.3, there, 0.5) == (wall, "outer wall")
     z, what = snapped(face, wall - 0.8, there, 0.5)
     assert what == "" and face.length(z) % 0.5 == pytest.approx(0)

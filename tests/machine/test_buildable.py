@@ -13,7 +13,8 @@ from cooper.editing.edit import set_at, set_many
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.exchange.workbook import write_workbook
 from cooper.machine.propose_shaft import bearings_live
-from cooper.machine.shaft_pieces import seal_fits, shut_in
+from cooper.machine.shaft_pieces import shut_in
+from cooper.machine.shaft_seal import seal_fits
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.parts_list import parts_list
 from cooper.stock.rolling import bearing_of, bearings_of, rolling_types, series_of
@@ -91,6 +92,8 @@ def test_every_shaft_is_sealed_shouldered_and_goes_together(seed):
         hubs = [j.piece for j in s.made.joints if j.gear and j.kind != "integral"]
         assert not any(shut_in(pieces, name) for name in hubs), (seed, s.key)
         assert bearings_live(s.checked, m.rules) >= 1, (seed, s.key)
+        assert all(h.held and m.rules.S_joint <= h.S for h in s.holding.holds), (seed, s.key)
+        assert not s.order.blocked and s.order.steps, (seed, s.key)
     assert not [c for c in r.checks if c.part and c.margin < 0]
     assert not [n for n in r.notes if n.counts == "short" and n.key != "housing_too_hot"]
     items = parts_list(design, r, m)

@@ -104,6 +104,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("w_g", "length", tr("deflection of the shaft at the gear"), tr("bending and shear of the stepped shaft"), shown=("w", "g")),
     _q("theta_sh", "small_angle", tr("slope of the shaft in the bearing"), tr("bending and shear of the stepped shaft"), shown=("θ", "sh")),
     _q("n_crit", "speed", tr("lowest speed at which the shaft whirls"), tr("stepped beam with the gears as discs"), shown=("n", "crit")),
+    _q("S_ax", "factor", tr("what keeps a part along its shaft over the thrust that comes there"), tr("least of all contacts from the teeth to the housing"), shown=("S", "ax")),
     _q("v_seal", "velocity", tr("speed of the shaft under the lip of its seal"), tr("customary limit of the lip's material, DIN 3760"), shown=("v", "seal")),
     _q("n_lim", "speed", tr("typical limit of the bearing's speed"), tr("typical n d_pw of the type"), shown=("n", "lim")),
     _q("w_rel", "factor", tr("deflection that is allowed at a gear over its module"), DUTY, shown=("w", "rel")),

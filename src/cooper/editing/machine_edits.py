@@ -21,7 +21,7 @@ def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
         for key in path[:-1]:
             node[key] = dict(node.get(key) or {})
             node = node[key]
-        if value is None and path[0] == "angles":
+        if value is None and (path[0] == "angles" or "keeps" in path):
             node.pop(path[-1], None)
         else:
             node[path[-1]] = value

@@ -107,8 +107,8 @@ def _beside(made: MadeShaft, held: list[Piece], a: Piece, b: Piece) -> Face | No
     z = a.end
     if seat is not None and seat.on and not _integral(made, seat):
         # A hub is as long to both sides of its gear.
-        middle = seat.at
-        other = b if seat is a else a
+        middle = next(s.at for s in made.wish.seats if s.gear == seat.on)
+        other = _behind_ring(made, seat, 1 if seat is a else -1)
         room = abs((other.end if seat is a else other.start) - middle)
         least = 2 * THINNEST
         way = 1 if seat is a else -1
@@ -136,6 +136,14 @@ def _beside(made: MadeShaft, held: list[Piece], a: Piece, b: Piece) -> Face | No
         return None
     ends = (foot + THINNEST, foot + 2000.0) if way > 0 else (foot - 2000.0, foot - THINNEST)
     return _face(z, tr("gap {k}", k=k), foot, way, ends, tr("from the hub to {name}", name=bearing.name))
+
+
+def _behind_ring(made: MadeShaft, piece: Piece, way: int) -> Piece:
+    """The next piece on one side, behind the groove of a retaining ring, which moves with the hub."""
+    k = made.pieces.index(piece) + way
+    while made.pieces[k].kind in ("groove", "land") and 0 < k < len(made.pieces) - 1:
+        k += way
+    return made.pieces[k]
 
 
 def _integral(made: MadeShaft, seat: Piece) -> bool:

@@ -10,6 +10,7 @@ from cooper.exchange.dxf_legend import dxf_words
 from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_outline import shaft_outline
+from cooper.machine.turned_parts import TurnedPart, in_housing, on_shaft
 from cooper.results.machine_result import MachineResult
 from cooper.results.result_tree import Results
 
@@ -19,6 +20,8 @@ LAYERS = {
     "SHAFT_BEARING": (5, "CONTINUOUS"),
     "SHAFT_KEY": (1, "CONTINUOUS"),
     "SHAFT_AXIS": (9, "CENTER"),
+    "SHAFT_FASTENER": (6, "CONTINUOUS"),
+    "COVER": (8, "CONTINUOUS"),
     "HOUSING": (8, "CONTINUOUS"),
 }
 MEANINGS = {
@@ -27,6 +30,8 @@ MEANINGS = {
     "SHAFT_BEARING": "bearings",
     "SHAFT_KEY": "keys",
     "SHAFT_AXIS": tr("axes of the shafts, with their names"),
+    "SHAFT_FASTENER": tr("retaining rings, nuts and sleeves"),
+    "COVER": tr("covers with their screws, and seals"),
     "HOUSING": tr("inner walls of the housing"),
 }
 APART = 40.0
@@ -50,6 +55,8 @@ def add_sections(doc: Any, space: Any, design: Design, results: Results, m: Mach
             before = m.shafts[k - 1].axis
             y -= hypot(s.axis[0] - before[0], s.axis[1] - before[1])
         _shaft(space, s.made, x0, y)
+        _turned(space, on_shaft(s.made), x0, y, "SHAFT_FASTENER")
+        _turned(space, in_housing(s.made, s.holding), x0, y, "COVER")
         for b in m.bodies:
             if b.shaft != k:
                 continue
@@ -64,6 +71,16 @@ def add_sections(doc: Any, space: Any, design: Design, results: Results, m: Mach
     low, high = (x0 + z for z in m.places.inner)
     for x in (low, high):
         space.add_line((x, y - 20), (x, 20), dxfattribs={"layer": "HOUSING"})
+
+
+def _turned(space: Any, parts: list[TurnedPart], x0: float, y: float, layer: str) -> None:
+    """Both halves of the sections of turned parts; screws lie above and below the axis."""
+    for own in parts:
+        for side in (1, -1):
+            points = [(x0 + z, y + side * (own.arm + r)) for z, r in own.profile]
+            if own.arm:
+                points = [*points, *((x, 2 * (y + side * own.arm) - v) for x, v in reversed(points))]
+            space.add_lwpolyline(points, close=True, dxfattribs={"layer": layer})
 
 
 def _shaft(space: Any, made: MadeShaft, x0: float, y: float) -> None:

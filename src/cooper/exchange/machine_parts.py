@@ -16,11 +16,16 @@ from cooper.exchange.body import Body, bodies
 from cooper.exchange.bore_profile import bore_profile_of, spaces, spline_section
 from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.exchange.statement import Said
+from cooper.exchange.turned_solids import ring, turned_part
 from cooper.i18n.text import tr
 from cooper.kinds.section import WheelSection
+from cooper.machine.hub_ends import HUB_OUTSIDE, hub_ends
 from cooper.machine.shaft_beam import hole_of
+from cooper.machine.shaft_making import is_carrier
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import Leg, Point, shaft_path
+from cooper.machine.turned_parts import TurnedPart, in_housing, on_shaft
+from cooper.machine.turned_parts import box as box_of
 from cooper.results.machine_plan import angles_of
 from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.pose import Placed, pose
@@ -36,20 +41,6 @@ class Part(Struct, frozen=True):
     name: str
     solid: Any
     places: list[Place]
-
-
-def turned(profile: list[tuple[float, float]]) -> Any:
-    """The solid that a closed profile of (radius, height) in mm turns about the axis."""
-    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
-    from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
-    from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt
-
-    line = BRepBuilderAPI_MakePolygon()
-    for r, z in profile:
-        line.Add(gp_Pnt(r, 0.0, z))
-    line.Close()
-    face = BRepBuilderAPI_MakeFace(line.Wire(), True).Face()
-    return BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
 
 
 def _turned_shaft(start: Point, legs: list[Leg], inner: float) -> Any:
@@ -97,11 +88,6 @@ def _cut_spaces(solid: Any, joint: Joint, piece: Piece) -> Any:
     return cut.Shape()
 
 
-def ring(r_in: float, r_out: float, start: float, end: float) -> Any:
-    """A ring or disc between two heights."""
-    return turned([(r_in, start), (r_out, start), (r_out, end), (r_in, end)])
-
-
 def key_block(joint: Joint, piece: Piece, side: int, depth: float, height: float) -> Any:
     """A parallel key, or the slot for it, from ``depth`` under the shaft's surface to ``height`` above it, on the
     side +1 or -1 of the axis."""
@@ -117,7 +103,7 @@ def shaft_solid(made: MadeShaft) -> Any:
     """A shaft with its bore, fillets or undercuts, chamfers, keyways, splines and cross holes."""
     from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 
-    integral = {j.piece for j in made.joints if j.kind == "integral"}
+    integral = {j.piece for j in made.joints if j.kind == "integral" and not is_carrier(j.gear)}
     inner = made.wish.d_i / 2
     core = {p.name: CORE * p.d for p in made.pieces if p.name in integral}
     splines = [j for j in made.joints if j.kind == "spline"]
@@ -172,7 +158,16 @@ def shaft_parts(result: ShaftResult, angle: float) -> list[Part]:
         if joint.kind == "pin":
             pin = across(joint.d_pin, joint.d, made.piece(joint.piece).at)
             parts.append(Part(tr("{name}, pin {d_pin:g} in the shaft", name=result.name, d_pin=joint.d_pin), pin, [at]))
+    for own in (*on_shaft(made), *in_housing(made, result.holding)):
+        name = tr("{name}, {name_2}", name=result.name, name_2=own.name)
+        parts.append(Part(name, turned_part(own, result.holding), _around(result, own, angle)))
     return parts
+
+
+def _around(result: ShaftResult, own: TurnedPart, angle: float) -> list[Place]:
+    """Where a turned part stands: with the shaft, or still about its axis."""
+    x, y = result.axis
+    return [(x + dx, y + dy, 0.0, angle if own.turns else 0.0) for dx, dy in own.places]
 
 
 def machine_parts(design: Design, results: Results, m: MachineResult) -> list[Part]:
@@ -186,8 +181,9 @@ def machine_parts(design: Design, results: Results, m: MachineResult) -> list[Pa
         done.setdefault((g.stage, g.i), []).append(place)
     for (stage, i), places in done.items():
         body = _on_seat(design, bodies(design, results.stages[stage], stage)[i], stage, i, m)
+        solid = body_solid(_bored(body, _joint_of(design, stage, i, m), turns, places[0]))
         parts.append(
-            Part(body.name, body_solid(_bored(body, _joint_of(design, stage, i, m), turns, places[0])), places)
+            Part(body.name, _with_hub(solid, design.train.stages[stage].gears[i].id, m, places[0], turns), places)
         )
     for p in m.pins:
         one = next(s for s in results.sets if s.first == p.stage)
@@ -215,6 +211,31 @@ def machine_parts(design: Design, results: Results, m: MachineResult) -> list[Pa
                 inner = seat.d / 2 if abs(seat.at - (z + wall / 2)) < wall else b.r_in
                 parts.append(Part(tr("carrier, wall {n}", n=n + 1), ring(inner, b.r, z, z + wall), [(*axis, 0.0, 0.0)]))
     return parts
+
+
+def _with_hub(solid: Any, gear: str, m: MachineResult, place: Place, turns: Sequence[float]) -> Any:
+    """A gear at its place with its hub beyond the teeth, through which its keyways run on."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+    from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf
+
+    z = place[2]
+    for k, s in enumerate(m.shafts):
+        for own, start, end, d in hub_ends(s.made):
+            if own != gear:
+                continue
+            hub = ring(d / 2, HUB_OUTSIDE / 2 * d, start - z, end - z)
+            joint = next(j for j in s.made.joints if j.gear == gear)
+            for side in _sides(joint):
+                low, high = sorted((0.0, side * (d / 2 + joint.t_2)))
+                corners = gp_Pnt(-joint.b / 2, low, start - z), gp_Pnt(joint.b / 2, high, end - z)
+                turn = gp_Trsf()
+                turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), turns[k] - place[3])
+                slot = BRepBuilderAPI_Transform(BRepPrimAPI_MakeBox(*corners).Shape(), turn).Shape()
+                hub = BRepAlgoAPI_Cut(hub, slot).Shape()
+            solid = BRepAlgoAPI_Fuse(solid, hub).Shape()
+    return solid
 
 
 def _bored(body: Body, result: tuple[int, Joint] | None, turns: Sequence[float], place: Place) -> Body:
@@ -340,7 +361,7 @@ def shaft_facets(made: MadeShaft) -> list[tuple[Any, Any]]:
     import numpy as np
     from trimesh.creation import box, revolve
 
-    integral = {j.piece for j in made.joints if j.kind == "integral"}
+    integral = {j.piece for j in made.joints if j.kind == "integral" and not is_carrier(j.gear)}
     outline = [(made.wish.d_i / 2, made.start)]
     for p in made.pieces:
         r = (CORE if p.name in integral else 1.0) * p.d / 2
@@ -363,6 +384,11 @@ def shaft_facets(made: MadeShaft) -> list[tuple[Any, Any]]:
             block = box((j.b, j.h, j.length))
             block.apply_translation((0.0, middle, piece.at))
             meshes.append(block)
+    for _gear, start, end, d in hub_ends(made):
+        square = box_of(start, end, d / 2, HUB_OUTSIDE / 2 * d)
+        meshes.append(revolve(np.array([(r, z) for z, r in (*square, square[0])]), sections=SEGMENTS))
+    for own in on_shaft(made):
+        meshes.append(revolve(np.array([(r, z) for z, r in (*own.profile, own.profile[0])]), sections=SEGMENTS))
     return [(np.asarray(x.vertices), np.asarray(x.faces)) for x in meshes]
 
 

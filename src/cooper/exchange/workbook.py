@@ -22,6 +22,7 @@ from cooper.exchange.flank_csv import flank_points
 from cooper.exchange.loaded_tables import loaded_tables
 from cooper.exchange.statement import statement
 from cooper.i18n.text import term, tr
+from cooper.results.assembly_steps import assembly_steps
 from cooper.results.check_types import THIN
 from cooper.results.comparison_notes import all_notes
 from cooper.results.parts_list import parts_list
@@ -129,6 +130,12 @@ def _parts(book: Any, looks: dict[str, Any], design: Design, results: Results) -
     sheet.write_formula(last + 1, 6, "=" + "+".join(f"G{n + 2}" for n in range(last)), looks["live"], total)
     for column, width in ((2, 26), (3, 30), (4, 30), (5, 16), (6, 12), (7, 30)):
         sheet.set_column(column, column, width)
+    steps = book.add_worksheet(tr("Assembly"))
+    steps.write_row(0, 0, [tr("step"), tr("where"), tr("order of assembly")], looks["head"])
+    for row, step in enumerate(assembly_steps(results.machine), 1):
+        steps.write_row(row, 0, [row, step.where, step.words])
+    steps.set_column(1, 1, 20)
+    steps.set_column(2, 2, 70)
 
 
 def margin_formula(check: Check, row: int) -> str:

@@ -11,9 +11,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from math import ceil, hypot, pi
 
+import numpy as np
 from msgspec import Struct
 
 from cooper.i18n.text import tr
+from cooper.machine.hub_ends import HUB_OUTSIDE, hub_ends
 from cooper.machine.shaft_model import MadeShaft, Wall
 
 
@@ -131,15 +133,16 @@ def lay_out(
     # What stands in each inner boundary: from the left the bearings of shafts that end there, then those of shafts that
     # begin.
     need = [0.0] * (len(widths) + 1)
+    lip = lip_of(c)
     ending, beginning = dict.fromkeys(range(len(widths) + 1), 0.0), dict.fromkeys(range(len(widths) + 1), 0.0)
     for s, (left, right) in enumerate(held):
         if left == right:
-            wide = B[s, 0] + B[s, 1] + spans[s]
+            wide = B[s, 0] + B[s, 1] + spans[s] + 2 * lip
             side = ending if _to_right(bodies, s, left) else beginning
             side[left] = max(side[left], wide)
             continue
-        ending[right] = max(ending[right], B[s, 1])
-        beginning[left] = max(beginning[left], B[s, 0])
+        ending[right] = max(ending[right], B[s, 1] + 2 * lip)
+        beginning[left] = max(beginning[left], B[s, 0] + 2 * lip)
     for k in range(1, len(widths)):
         need[k] = c + sum(w + c for w in (ending[k], beginning[k]) if w > 0)
     z, planes = 0.0, []
@@ -150,15 +153,37 @@ def lay_out(
     walls = []
     for s, (left, right) in enumerate(held):
         if left < right:
-            first, last = planes[left][0] - c, planes[right - 1][1] + c
+            first, last = planes[left][0] - c - lip, planes[right - 1][1] + c + lip
             walls.append((Wall(face=first, outward=-1), Wall(face=last, outward=1)))
         elif _to_right(bodies, s, left):
-            face = planes[left - 1][1] + c
+            face = planes[left - 1][1] + c + lip
             walls.append((Wall(face=face, outward=1), Wall(face=face + B[s, 0] + spans[s], outward=1)))
         else:
-            face = planes[left][0] - c
+            face = planes[left][0] - c - lip
             walls.append((Wall(face=face - B[s, 1] - spans[s], outward=-1), Wall(face=face, outward=-1)))
     return Places(tuple(planes), tuple(walls), (planes[0][0] - c, planes[-1][1] + c))
+
+
+def lip_of(c: float) -> float:
+    """Thickness of the lip of a wall against which the outer ring of a bearing leans: two fifths of the clearance
+    between neighbours (mm), 1 to 5 mm.
+
+    Parameters
+    ----------
+    c : float
+        The cover.
+
+    Returns
+    -------
+    float
+        Thickness (mm).
+
+    Examples
+    --------
+    >>> lip_of(6.0), lip_of(2.0), lip_of(30.0)
+    (2.5, 1.0, 5.0)
+    """
+    return float(np.clip(round(2 * 0.4 * c + 1e-9) / 2, 1.0, 5.0))
 
 
 def _to_right(bodies: tuple[Body, ...], s: int, boundary: int) -> bool:
@@ -211,6 +236,9 @@ def clashes_of(
                 things.append(
                     (n, "", tr("{name}, {name_2}", name=shaft.wish.name, name_2=p.name), p.start, p.end, p.d / 2, 0.0)
                 )
+        for gear, start, end, d in hub_ends(shaft):
+            name = next(s.name for s in shaft.wish.seats if s.gear == gear)
+            things.append((n, "", tr("hub of {name}", name=name), start, end, HUB_OUTSIDE / 2 * d, 0.0))
         for own in shaft.bearings:
             half = own.bearing.B / 2
             what = tr("{name}, {name_2}", name=shaft.wish.name, name_2=own.name)
@@ -251,6 +279,7 @@ def housing_of(
     inner: tuple[float, float],
     c: float,
     wall: float | None,
+    faces: tuple[float, ...] = (),
     rho: float = 7200.0,
 ) -> Housing:
     """A box around all gears and bearings.
@@ -270,6 +299,8 @@ def housing_of(
     wall : float | None
         Thickness of the wall (mm), None for 0.012 of its longest side and 5 mm more (at most 0.05 of that side), as is
         customary for castings.
+    faces : tuple[float, ...]
+        Outer faces of the end walls, on which covers lie (mm).
     rho : float
         Density (kg/m3).
 
@@ -287,11 +318,12 @@ def housing_of(
     x = (min(a[0] - r for a, r in reach) - c, max(a[0] + r for a, r in reach) + c)
     y = (min(a[1] - r for a, r in reach) - c, max(a[1] + r for a, r in reach) + c)
     ends = [e for s in made for b in s.bearings for e in (b.at - b.bearing.B / 2, b.at + b.bearing.B / 2)]
+    ends += faces
     z = (min(inner[0], *ends), max(inner[1], *ends)) if ends else inner
     L, W, H = z[1] - z[0], x[1] - x[0], y[1] - y[0]
     long = max(L, W, H)
     s = wall if wall is not None else ceil(2 * (0.012 * long + min(5.0, 0.05 * long))) / 2
-    # The bearings stand in the end walls, which reach as far as the widest of them.
+    # The bearings stand in the end walls, which reach as far as the covers of the widest of them.
     outer = (max(L, inner[1] - inner[0] + 2 * s), W + 2 * s, H + 2 * s)
     inside = (inner[1] - inner[0]) * W * H
     shell = outer[0] * outer[1] * outer[2] - inside

@@ -17,7 +17,7 @@ from cooper.kept import Kept
 from cooper.machine.check_shaft import ShaftCheck, check_shaft_first
 from cooper.machine.more_bearings import more_names
 from cooper.machine.shaft_beam import piece_of
-from cooper.machine.shaft_making import PLAIN, ShaftMaking
+from cooper.machine.shaft_making import PLAIN, ShaftMaking, base_name
 from cooper.machine.shaft_model import (
     BearingGiven,
     JointGiven,
@@ -117,7 +117,9 @@ def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
                 continue
             other = replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)})
             joined = _with_fixed(other, rules, D_most)
-            if _holds(joined, rules) > max(_holds(result, rules), NEARLY) + 1e-9:
+            # A kind that cannot be made there comes back as teeth that are cut in.
+            made_so = any(x.gear == j.gear and x.kind == kind for x in joined[0].joints)
+            if made_so and _holds(joined, rules) > max(_holds(result, rules), NEARLY) + 1e-9:
                 result = joined
     return result
 
@@ -270,8 +272,16 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
         if 0 <= n < len(made.pieces) and made.pieces[n].kind in ("gap", "collar")
     }
 
+    # A groove and what is under a sleeve are as thick as what they keep; parts of a piece that was cut grow with it.
+    # Under a sleeve beside a bore that is fixed the shaft grows by itself, which a ring lets it do.
+    bores = {tr("seat {gear}", gear=s.gear) for s in m.wish.seats if s.bore}
+    fixed = bores | {name for name, piece in m.wish.pieces.items() if piece.d is not None}
+    owners = {p.name: p.holds or base_name(p.name) for p in made.pieces if p.name not in fixed}
+    owners = {name: owner for name, owner in owners.items() if owner not in fixed}
+
     def more(name: str, d: float, weak: bool = False) -> None:
         nonlocal grown
+        name = owners.get(name) or name
         b = kept.get(name)
         if weak and b is not None and d > b.bearing.d_a_max:
             more(b.name, b.bearing.d * 1.01)
@@ -294,6 +304,6 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
     if softness > 1:
         for p in made.pieces:
             # The short seats of bearings hardly bend.
-            if p.kind not in ("end", "seal", "bearing"):
+            if p.kind not in ("end", "seal", "bearing") and not p.holds:
                 more(p.name, p.d * float(np.clip(softness**0.25, 1.02, 1.25)))
     return grown

@@ -16,6 +16,7 @@ from cooper.machine.shaft_section import shaft_mass
 from cooper.machine.shaft_strength import (
     measured_notch,
 )
+from cooper.stock.fasteners import nut_for
 from cooper.stock.undercuts import undercut_of
 
 FACE_POINTS = 4
@@ -215,6 +216,10 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
                 beta = joint_notches.ring_groove_notch(t, max(p.r, 0.05), width, sigma_S)
             inside = np.nonzero((x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6))[0]
             plain[inside] = beta
+        if p.kind == "thread" and (nut := nut_for(p.d)) is not None:
+            # Its root as a groove around the core.
+            inside = np.nonzero((x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6))[0]
+            plain[inside] = notch.groove_notch(nut.core, p.d, THREAD_ROOT * nut.P, sigma_S)
         hole = hole_of(made, p)
         if hole:
             # Stresses are those of the whole section: what the hole leaves of it stands in the factors.
@@ -242,13 +247,15 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
     return plain, joints, forms
 
 
+THREAD_ROOT = 0.144
+"""Radius of the root of a metric thread in pitches. ISO 68-1."""
 SPLINE_DEPTH = 2.2
 """Modules by which the root circle of an external spline is smaller than its reference diameter, what it is named
 by. DIN 5480-1."""
 
 
 def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
-    """Diameters that bear between the nodes: of splined pieces the root circle.
+    """Diameters that bear between the nodes: of splined pieces the root circle, of threads the core.
 
     Parameters
     ----------
@@ -270,6 +277,9 @@ def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
             p = made.piece(j.piece)
             inside = (x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6)
             core[inside] = np.minimum(core[inside], p.d - SPLINE_DEPTH * j.m)
+    for p, nut in made.nuts:
+        inside = (x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6)
+        core[inside] = np.minimum(core[inside], nut.core)
     return core
 
 

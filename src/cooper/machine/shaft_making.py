@@ -6,7 +6,8 @@ from bisect import bisect_left, bisect_right
 from math import floor
 
 import numpy as np
-from msgspec import Struct
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from cooper.arrays import Array
 from cooper.errors import OutOfRange
@@ -25,11 +26,17 @@ from cooper.machine.shaft_model import (
 )
 from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import Bearing, bores_of
-from cooper.stock.shaft_joints import key_size
+from cooper.stock.shaft_joints import key_lengths, key_size
 
 SOLID_RIM = 2.7
 """Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken
 the roots (ISO 6336-3, Y_B)."""
+
+
+HUB_MOST = 1.5
+"""Length of a hub over its bore at most, as is customary."""
+KEY_INSIDE = 1.0
+"""By how much a key is shorter than its hub; mm."""
 
 
 PLAIN = ("key", "press fit", "two keys", "spline")
@@ -79,6 +86,27 @@ def standard_below(most: float) -> float:
     return STANDARD[k] if k >= 0 and STANDARD[k] > 0.9 * most else most
 
 
+def is_carrier(gear: str) -> bool:
+    """Whether what sits on a shaft is the carrier of a set, by its identity.
+
+    Parameters
+    ----------
+    gear : str
+        Identity of the gear; empty for all of them.
+
+    Returns
+    -------
+    bool
+        Whether it is a carrier.
+
+    Examples
+    --------
+    >>> is_carrier("carrier of gear2"), is_carrier("gear2")
+    (True, False)
+    """
+    return gear.startswith("carrier of ")
+
+
 class ShaftMaking(Struct):
     """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
 
@@ -91,6 +119,8 @@ class ShaftMaking(Struct):
     most: float
     """What no piece grows beyond, where growing does not help; mm."""
     fixed: int = 0
+    hubs: dict[str, tuple[float, float]] = field(default_factory=dict)
+    """How far hubs reach beyond their teeth to the left and right; mm."""
     spare: float = 1.0
     """What a bearing must bear over its loads of the round before, which the next round may raise a little."""
 
@@ -146,12 +176,47 @@ class ShaftMaking(Struct):
 
     # -- joints
 
-    def hub_length(self, seat: HubSeat) -> float:
-        return self.piece_given(tr("seat {gear}", gear=seat.gear)).length or seat.b
+    def hub_ends(self, seat: HubSeat) -> tuple[float, float]:
+        """How far a hub reaches to the left and right from the middle of its seat: as given, else as its joint of the
+        last round asked for; mm."""
+        given = self.piece_given(tr("seat {gear}", gear=seat.gear)).length
+        if given is not None:
+            return given / 2, given / 2
+        left, right = self.hubs.get(seat.gear, (0.0, 0.0))
+        return seat.b / 2 + left, seat.b / 2 + right
 
     def seat_joint(self, seat: HubSeat, d: float) -> Joint:
+        """The joint of a hub; a key lets the hub reach beyond its teeth, where there is room, as far as it has to."""
+        self.hubs.pop(seat.gear, None)
         given = self.wish.joints.get(seat.gear, JointGiven())
-        length = self.hub_length(seat)
+        length = sum(self.hub_ends(seat))
+        fixed = self.piece_given(tr("seat {gear}", gear=seat.gear)).length is not None or given.length is not None
+        most = min(seat.b + sum(seat.room), HUB_MOST * d)
+        if given.kind in (None, "key") and not fixed and not is_carrier(seat.gear) and most > length:
+            keyed = self._longer_hub(seat, d, given, most)
+            if keyed is not None:
+                return keyed
+        return self._joint_of(seat, d, given, length)
+
+    def _longer_hub(self, seat: HubSeat, d: float, given: JointGiven, most: float) -> Joint | None:
+        """A key in a hub that reaches beyond its teeth, the shortest that holds; None where the teeth are wide enough,
+        or not even the longest hub holds."""
+        keyed = replace(given, kind="key")
+        for room in (seat.b, *(v + KEY_INSIDE for v in key_lengths() if seat.b < v + KEY_INSIDE <= most)):
+            joint = self._joint_of(seat, d, keyed, room)
+            if joint.kind != "key" or self.rules.S_joint > check_joint(joint, self.rules).S:
+                continue
+            over = max(joint.length + KEY_INSIDE - seat.b, 0.0)
+            left, right = seat.room
+            # To the side with more room first.
+            far = min(over, max(left, right))
+            ends = (over - far, far) if right >= left else (far, over - far)
+            if over:
+                self.hubs[seat.gear] = ends
+            return joint
+        return None
+
+    def _joint_of(self, seat: HubSeat, d: float, given: JointGiven, length: float) -> Joint:
         return self.joint(
             tr("seat {gear}", gear=seat.gear),
             seat.gear,
@@ -180,7 +245,8 @@ class ShaftMaking(Struct):
     ) -> Joint:
         """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
         # What is coupled from outside grows until a key holds; a hub has no room to grow.
-        plain = ("key",) if not gear and d > 6 else PLAIN
+        carrier = is_carrier(gear)
+        plain = ("key",) if not gear and d > 6 else ("press fit",) if carrier else PLAIN
         kinds = (given.kind,) if given.kind else plain
         weakest = min(R_e, self.wish.steel.sigma_S)
         best: Joint | None = None
@@ -208,7 +274,10 @@ class ShaftMaking(Struct):
             if self.rules.S_joint <= check_joint(made, self.rules).S:
                 return made
             best = best or made
-        return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
+        if best is None or (carrier and not given.kind):
+            # A carrier whose wall is too narrow for a press fit is one piece with its shaft, as is usual.
+            return Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
+        return best
 
     def integral(self, seat: HubSeat, d: float) -> bool:
         """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the
@@ -220,6 +289,27 @@ class ShaftMaking(Struct):
             return False
         deep = key_size(d).t_2 if 6 < d <= 230 else 0.05 * d
         return seat.d_f / 2 - d / 2 - deep < SOLID_RIM * seat.m_n
+
+
+def base_name(name: str) -> str:
+    """The piece that a part of it was cut from.
+
+    Parameters
+    ----------
+    name : str
+        Name of the piece.
+
+    Returns
+    -------
+    str
+        Name of the whole piece.
+
+    Examples
+    --------
+    >>> base_name("gap 1, part 2"), base_name("gap 1")
+    ('gap 1', 'gap 1')
+    """
+    return name.partition(", part ")[0]
 
 
 def part_name(name: str, n: int) -> str:

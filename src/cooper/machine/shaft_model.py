@@ -10,6 +10,7 @@ from msgspec import Struct, field
 
 from cooper.arrays import Array
 from cooper.i18n.text import tr
+from cooper.stock.fasteners import LockNut, RetainingRing, nut_for, rings
 from cooper.stock.rolling import Bearing
 from cooper.stock.seals import Seal, seal_for
 from cooper.stock.shaft_steel import ShaftSteel
@@ -29,7 +30,7 @@ class Contact(Struct, frozen=True, kw_only=True):
 class HubSeat(Struct, frozen=True, kw_only=True):
     """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore``
     (0: free), yield point of the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint
-    passes (N m). ``mass`` in kg."""
+    passes (N m). ``mass`` in kg; ``room`` how far its hub may reach beyond its teeth to the left and right (mm)."""
 
     gear: str
     name: str
@@ -45,6 +46,7 @@ class HubSeat(Struct, frozen=True, kw_only=True):
     bore: float = 0.0
     inward: bool = False
     mass: float = 0.0
+    room: tuple[float, float] = (0.0, 0.0)
 
 
 class PieceGiven(Struct, frozen=True, kw_only=True):
@@ -111,6 +113,8 @@ class ShaftRequirements(Struct, frozen=True, kw_only=True):
     pieces: Mapping[str, PieceGiven] = field(default_factory=dict)
     bearings: Mapping[str, BearingGiven] = field(default_factory=dict)
     joints: Mapping[str, JointGiven] = field(default_factory=dict)
+    keeps: Mapping[str, str] = field(default_factory=dict)
+    """What a person chose to keep a hub or ring on its outer side: sleeve, retaining ring, nut or nothing."""
     d_i: float = 0.0
     fixed: str = ""
     """Which bearing bears the thrust; empty for the one with the lighter radial load."""
@@ -155,8 +159,8 @@ class Rules(Struct, frozen=True, kw_only=True):
 
 
 class Piece(Struct, frozen=True, kw_only=True):
-    """One piece of a shaft: what it is for (end, seal, bearing, gap, seat, collar, groove), from where to where, its
-    diameter, the radius of the fillet at its foot, and the gear or bearing on it."""
+    """One piece of a shaft: what it is for (end, seal, bearing, gap, seat, collar, groove, land, thread), from where to
+    where, its diameter, the radius of the fillet at its foot, and the gear or bearing on it."""
 
     name: str
     kind: str
@@ -169,6 +173,10 @@ class Piece(Struct, frozen=True, kw_only=True):
     """Diameter of a hole across its middle; mm."""
     undercut: str = ""
     """The undercut at its foot (`stock.undercuts`), in place of the fillet."""
+    holds: str = ""
+    """The piece whose ring or hub is kept from here: by a retaining ring or nut, or by the sleeve around it."""
+    sleeve: float = 0.0
+    """Outside diameter of the sleeve around it; mm, 0 without one."""
 
     @property
     def length(self) -> float:
@@ -295,6 +303,37 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
         """Each piece on which a radial shaft seal runs, with the seal of its diameter where there is one."""
         found = ((p, seal_for(p.d, p.d)) for p in self.pieces if p.kind == "seal")
         return tuple((p, seal) for p, seal in found if seal is not None)
+
+    @property
+    def rings(self) -> tuple[tuple[Piece, RetainingRing], ...]:
+        """Each groove with the retaining ring that sits in it."""
+        found = ((p, next((r for r in rings() if r.d_2 == p.d), None)) for p in self.pieces if p.kind == "groove")
+        return tuple((p, ring) for p, ring in found if ring is not None and p.holds)
+
+    @property
+    def nuts(self) -> tuple[tuple[Piece, LockNut], ...]:
+        """Each thread with the nut on it."""
+        found = ((p, nut_for(p.d)) for p in self.pieces if p.kind == "thread")
+        return tuple((p, nut) for p, nut in found if nut is not None)
+
+    @property
+    def sleeves(self) -> tuple[Piece, ...]:
+        """Pieces with a sleeve around them."""
+        return tuple(p for p in self.pieces if p.sleeve)
+
+    def kept_by(self, name: str) -> str:
+        """What keeps the ring or hub on a piece on its outer side: sleeve, retaining ring, nut or nothing beside it."""
+        for p in self.pieces:
+            if p.holds == name and p.kind in ("groove", "thread"):
+                return "nut" if p.kind == "thread" else "retaining ring"
+        own = self.piece(name)
+        beside = any(p.sleeve and p.holds != name and own.name in self._next_to(p) for p in self.pieces)
+        return "sleeve" if beside else "nothing"
+
+    def _next_to(self, piece: Piece) -> tuple[str, ...]:
+        """Names of the pieces beside one."""
+        k = self.pieces.index(piece)
+        return tuple(self.pieces[n].name for n in (k - 1, k + 1) if 0 <= n < len(self.pieces))
 
     @property
     def start(self) -> float:

@@ -362,6 +362,13 @@ _check(
     "the lip of the seal burns: FKM in place of NBR, a thinner end, a seal without contact",
 )
 _check(
+    "held_along",
+    "S_ax",
+    "at least",
+    "{what} of {thing} on the {side}, {shaft}",
+    "{thing} shifts along its shaft: a thicker shaft beside it, a nut in place of the ring, more or thicker screws",
+)
+_check(
     "joint",
     "S_J",
     "at least",

@@ -12,9 +12,13 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.kept import Kept
+from cooper.machine.assembly import housing_order, shaft_order
+from cooper.machine.holding import held_mass, holding_of
 from cooper.machine.lay_out import Placement, Places, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_shaft import Proposed, bearings_live, propose_shaft
 from cooper.machine.rolling_life import system_life
+from cooper.machine.shaft_fastening import LEAST_GAP
+from cooper.machine.shaft_making import is_carrier
 from cooper.machine.shaft_model import (
     BearingGiven,
     Contact,
@@ -29,6 +33,7 @@ from cooper.results.machine_plan import Plan, PlannedShaft, plan_of
 from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.machine_torsion import torsion_of
 from cooper.results.result_tree import Results
+from cooper.stock.fasteners import ring_on
 from cooper.stock.shaft_steel import shaft_steel
 
 
@@ -90,8 +95,10 @@ def find_machine(train: Train, results: Results) -> MachineResult:
     for _again in range(ROOM_ROUNDS):
         for _ in range(1 if plain else 3):
             places = lay_out(tuple(plan.widths), bodies, standing, rules.c, B, spans)
+            rooms = [_hub_rooms(plan, places, n, d_T[n], rules.c) for n in range(len(plan.shafts))]
             result = [
-                propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)
+                propose_shaft(_wish(shaft, places, n, data, rooms[n]), rules, most[n])
+                for n, shaft in enumerate(plan.shafts)
             ]
             made = [m for m, _ in result]
             now = {(n, k): b.bearing.B for n, m in enumerate(made) for k, b in enumerate(m.bearings)}
@@ -103,10 +110,12 @@ def find_machine(train: Train, results: Results) -> MachineResult:
             break
         most = wider
     clashes = clashes_of(bodies, standing, tuple(made), places.planes, frozenset(plan.together))
-    housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall)
     shafts = tuple(
-        ShaftResult(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, result, strict=True)
+        ShaftResult(s.key, s.name, s.stage, s.axis, m, j, holding_of(m, j, rules, places.inner), shaft_order(m))
+        for s, (m, j) in zip(plan.shafts, result, strict=True)
     )
+    faces = tuple(c.z_2 for s in shafts for c in s.holding.covers)
+    housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall, faces)
     pins = find_pins(train, results, rules)
     parts = [
         (j.L_nmh, b.bearing.rollers) for s in shafts for b, j in zip(s.made.bearings, s.checked.bearings, strict=True)
@@ -114,6 +123,7 @@ def find_machine(train: Train, results: Results) -> MachineResult:
     parts += [(p.pin.checked.L_nmh, True) for p in pins for _ in range(p.planets) if p.pin.checked is not None]
     lives, rollers = (np.array(v) for v in zip(*parts, strict=True))
     mass = sum(s.checked.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
+    mass += sum(held_mass(s.made, s.holding) for s in shafts)
     mass += sum(float(g.get("mass", 0.0)) for s in results.stages for g in s.gears) + housing.mass
     return MachineResult(
         shafts,
@@ -125,6 +135,7 @@ def find_machine(train: Train, results: Results) -> MachineResult:
         rules,
         system_life(lives, rollers),
         float(mass),
+        housing_order([s.axis for s in shafts], [(s.name, s.made, s.holding) for s in shafts]),
         pins,
         torsion_of(train, results, shafts, data.shafts),
     )
@@ -222,11 +233,57 @@ ROOM_ROUNDS = 3
 """How often the room between neighbours is shared anew."""
 
 
-def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftRequirements:
+def _hub_rooms(plan: Plan, places: Places, n: int, d_T: float, c: float) -> dict[str, tuple[float, float]]:
+    """How far the hubs of a shaft may reach beyond their teeth to the left and right, by the gear (mm): as far as its
+    bearings, half of the way to the next hub, and the gears of other shafts that come near."""
+    shaft, walls = plan.shafts[n], places.walls[n]
+    zones = {b.key: (places.planes[b.plane][0] + b.lead, places.planes[b.plane][0] + b.lead + b.b) for b in plan.bodies}
+    result = {}
+    for _plane, seat in shaft.seats:
+        if seat.inward or is_carrier(seat.gear) or seat.gear not in zones:
+            continue
+        low, high = zones[seat.gear]
+        r_hub = HUB_GUESS * d_T
+        ring = ring_on(2 * d_T)
+        beside = max(0.5 * c, 0.0 if ring is None else ring.m + ring.n + 2 * LEAST_GAP)
+        left: list[float] = []
+        right: list[float] = []
+        for wall in walls:
+            (left if wall.face < low else right).append(abs(wall.face - (low if wall.face < low else high)) - beside)
+        for b in plan.bodies:
+            start, end = zones[b.key]
+            axis = plan.shafts[b.shaft].axis
+            apart = float(np.hypot(axis[0] - shaft.axis[0], axis[1] - shaft.axis[1]))
+            own = b.shaft == n
+            if b.key == seat.gear or (not own and (b.r_in or apart > b.r + r_hub + 0.5 * c)):
+                continue
+            share, gap = (0.5, HUB_APART) if own else (1.0, c)
+            if start >= high - 1e-6:
+                right.append(share * (start - high) - gap)
+            elif end <= low + 1e-6:
+                left.append(share * (low - end) - gap)
+            elif not own and frozenset((b.key, seat.gear)) not in plan.together:
+                left.append(0.0)
+                right.append(0.0)
+        ends = [max(min(side, default=0.0), 0.0) for side in (left, right)]
+        result[seat.gear] = (float(np.floor(2 * ends[0]) / 2), float(np.floor(2 * ends[1]) / 2))
+    return result
+
+
+HUB_GUESS = 1.5
+"""Radius of a hub over the first guess of its shaft's diameter, by which its room is found."""
+HUB_APART = 4.0
+"""Half of a collar between two hubs; mm."""
+
+
+def _wish(
+    shaft: PlannedShaft, places: Places, n: int, data: Machine, rooms: dict[str, tuple[float, float]]
+) -> ShaftRequirements:
     """What a planned shaft has to carry, with everything at its place."""
     given = _data(shaft, data)
     seats = tuple(
-        replace(s, at=places.planes[p][0] + s.at) for p, s in sorted(shaft.seats, key=lambda x: (x[0], x[1].at))
+        replace(s, at=places.planes[p][0] + s.at, room=rooms.get(s.gear, (0.0, 0.0)))
+        for p, s in sorted(shaft.seats, key=lambda x: (x[0], x[1].at))
     )
     walls = places.walls[n]
     first, last = walls[0].face - 2 * seats[0].b, walls[1].face + 2 * seats[0].b
@@ -261,6 +318,7 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftRe
             k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin, d_screw=v.d_screw, M_A=v.M_A)
             for k, v in given.joints.items()
         },
+        keeps=given.keeps,
         d_i=given.d_i,
         fixed=given.fixed or "",
         back_to_back=given.paired == "back to back",

@@ -14,15 +14,20 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, term, tr
 from cooper.machine.check_bearing import BearingCheck
+from cooper.machine.holding import hold_words
 from cooper.machine.notch_factors import HOLE_MOST
 from cooper.machine.shaft_beam import piece_of
+from cooper.machine.shaft_fastening import LEAST_GAP
+from cooper.machine.shaft_making import is_carrier
 from cooper.machine.shaft_model import Borne
-from cooper.machine.shaft_pieces import seal_fits, shut_in
+from cooper.machine.shaft_pieces import shut_in
+from cooper.machine.shaft_seal import seal_fits
 from cooper.results.check_types import MOST, Check, make_check
 from cooper.results.find_machine import NoMachine, machine_of
 from cooper.results.machine_result import MachineResult, PinResult, ShaftResult
 from cooper.results.messages import Note, note
 from cooper.results.result_tree import Results
+from cooper.stock.fasteners import ring_on
 from cooper.stock.seals import seal_for, seal_speed, seals_beside
 from cooper.stock.undercuts import undercut_of
 
@@ -120,6 +125,11 @@ def _shaft(s: ShaftResult, m: MachineResult) -> list[Check]:
             joint=term(joint.kind),
             on=on,
         )
+    worst = s.holding.worst
+    if worst is not None and worst.held:
+        what, thing, side = hold_words(s.made, worst)
+        part = tr("{key} {piece}", key=s.key, piece=worst.thing)
+        add("held_along", part, min(worst.S, MOST), rules.S_joint, what=what, thing=thing, side=side)
     for piece, seal in s.made.seals:
         v = float(np.pi * seal.d * s.made.wish.n / 60000)
         if v > 0.5 * seal_speed(rules.seal):
@@ -156,6 +166,7 @@ def machine_notes(train: Train, m: MachineResult) -> list[Note]:
     result = [note("parts_clash", None, one=c.one, two=c.two, by=c.by) for c in m.clashes]
     for s in m.shafts:
         result += _faults(s)
+    result += [note("bearing_walled_in", None, bearing=b) for b in m.housing_order.stuck]
     result.append(note("machine_methods", None))
     result.append(note("clearances", None, c=m.rules.c, wall=m.housing.wall))
     for p in m.pins:
@@ -169,7 +180,7 @@ def machine_notes(train: Train, m: MachineResult) -> list[Note]:
     if m.torsion is not None and not coupled(train):
         n = join(", ", (tr("{0:.0f}", v) for v in m.torsion.n[:2]))
         result.append(note("torsion_uncoupled", None, n=n))
-    if any(j.kind == "integral" for s in m.shafts for j in s.made.joints):
+    if any(j.kind == "integral" and not is_carrier(j.gear) for s in m.shafts for j in s.made.joints):
         result.append(note("integral_pinion", None))
     if any(p.undercut for s in m.shafts for p in s.made.pieces):
         result.append(note("undercut_sizes", None))
@@ -224,6 +235,12 @@ def _faults(s: ShaftResult) -> list[Note]:
                 )
         result += _bearing_faults(s, b, s.checked.bearings[s.made.bearings.index(b)])
     result += _held_faults(s)
+    result += _loose_faults(s)
+    hubs = {tr("seat {gear}", gear=x.gear) for x in s.made.wish.seats}
+    for out in s.order.blocked:
+        if out.piece not in hubs:
+            values = {"shaft": s.name, "part": out.words, "by": out.by, "d": out.d, "bore": out.bore}
+            result.append(note("cannot_slide_on", s.stage, **values))
     result += _seal_faults(s)
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)
@@ -308,6 +325,18 @@ def _held_faults(s: ShaftResult) -> list[Note]:
     for j in s.made.joints:
         if j.kind in ("key", "two keys") and j.wall < j.t_1:
             result.append(note("keyway_through_wall", s.stage, shaft=s.name, piece=j.piece, wall=j.wall, t_1=j.t_1))
+    return result
+
+
+def _loose_faults(s: ShaftResult) -> list[Note]:
+    """Hubs and rings that nothing keeps on one side."""
+    result: list[Note] = []
+    for hold in s.holding.holds:
+        if not hold.held:
+            what, thing, side = hold_words(s.made, hold)
+            ring = ring_on(s.made.piece(hold.thing).d)
+            need = LEAST_GAP + (0.0 if ring is None else ring.m + ring.n)
+            result.append(note("not_held", s.stage, shaft=s.name, what=what, thing=thing, side=side, need=need))
     return result
 
 

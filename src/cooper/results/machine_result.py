@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from cooper.machine.assembly import HousingOrder, ShaftOrder
 from cooper.machine.check_shaft import ShaftCheck
+from cooper.machine.holding import Holding
 from cooper.machine.lay_out import Body, Clash, Housing, Placement, Places
 from cooper.machine.planet_pin import Pin
 from cooper.machine.shaft_model import MadeShaft, Rules
@@ -40,6 +42,10 @@ class ShaftResult(Struct, frozen=True):
     axis: tuple[float, float]
     made: MadeShaft
     checked: ShaftCheck
+    holding: Holding
+    """What keeps all that stands on it, and the covers of its bearings."""
+    order: ShaftOrder
+    """How it is put together."""
 
 
 class MachineResult(Struct, frozen=True):
@@ -55,6 +61,8 @@ class MachineResult(Struct, frozen=True):
     rules: Rules
     L_sys: float
     mass: float
+    housing_order: HousingOrder
+    """How the housing opens, and what follows once the shafts are put together."""
     pins: tuple[PinResult, ...] = ()
     torsion: Torsion | None = None
     """None where a mesh has no stiffness by ISO 6336."""

@@ -7,6 +7,8 @@ from typing import Any
 
 import numpy as np
 
+from cooper.machine.covers import screw_designation
+from cooper.machine.holding import Hold
 from cooper.results.machine_result import MachineResult, ShaftResult
 
 LONGEST = 1e9
@@ -90,8 +92,19 @@ def _shaft(s: ShaftResult) -> dict[str, Any]:
             for b, f in zip(s.made.bearings, j.bearings, strict=True)
         ],
         "seals": [{"on": p.name, "d": seal.d, "D": seal.D, "b": seal.b} for p, seal in s.made.seals],
+        "holds": [_hold(h) for h in s.holding.holds if h.needed],
+        "covers": [
+            {"bearing": c.bearing, "D": c.D, "D_2": c.D_2, "flange": c.flange, "screws": screw_designation(c)}
+            for c in s.holding.covers
+        ],
         "joints": [
             {"on": g.piece, "kind": g.kind, "d": g.d, "l_tr": g.l_tr, "length": g.length, "p": f.p, "S_J": f.S}
             for g, f in zip(s.made.joints, j.joints, strict=True)
         ],
     }
+
+
+def _hold(h: Hold) -> dict[str, Any]:
+    """What keeps a hub or ring on one side (-1 left, 1 right): by what, the thrust that comes there, what it bears."""
+    bears = None if np.isinf(h.bears) else h.bears
+    return {"thing": h.thing, "ring": h.ring, "side": h.side, "by": h.by, "F": h.F, "bears": bears}

@@ -6,11 +6,13 @@ import numpy as np
 
 from cooper.i18n.text import tr
 from cooper.machine.check_joint import JointCheck
+from cooper.machine.holding import hold_words
 from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
 from cooper.machine.shaft_beam import cores_of, piece_of
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
+from cooper.results.check_types import MOST
 from cooper.results.machine_result import MachineResult, PinResult, ShaftResult
 from cooper.stock.shaft_joints import screw_size
 
@@ -35,9 +37,23 @@ def why_machine(m: MachineResult, part: str, symbol: str) -> list[Row]:
         return section_rows(shaft, m.rules, symbol)
     if symbol in ("L_nmh", "S_0"):
         return bearing_rows(shaft, rest, m.rules, symbol)
+    if symbol == "S_ax":
+        return holding_rows(shaft)
     if symbol == "S_J":
         return joint_rows(shaft, rest, m.rules)
     return []
+
+
+def holding_rows(s: ShaftResult) -> list[Row]:
+    """What keeps each hub and ring that a thrust comes to: what it bears, and the thrust."""
+    rows: list[Row] = []
+    for h in s.holding.holds:
+        if h.needed and h.F > 1e-6 and np.isfinite(h.bears):
+            what, thing, side = hold_words(s.made, h)
+            text = tr("{what} of {thing} on the {side}", what=what, thing=thing, side=side)
+            rows += [(text, h.bears, "force", tr("what it bears")), ("F", h.F, "force", tr("thrust with K_A or K_AP"))]
+    worst = s.holding.worst
+    return rows if worst is None else [*rows, ("S_ax", min(worst.S, MOST), "factor", tr("least of all"))]
 
 
 def torsion_rows(m: MachineResult) -> list[Row]:

@@ -1023,6 +1023,27 @@ _message(
     counts="thin",
 )
 _message(
+    "not_held",
+    "warning",
+    "{shaft}: nothing keeps {what} of {thing} on the {side}; a gap of {need:g mm} or more has room for a retaining "
+    "ring.",
+    counts="short",
+)
+_message(
+    "cannot_slide_on",
+    "warning",
+    "{shaft}: {part} with a bore of {bore:.4g mm} comes to its place from neither side, {by} with {d:.4g mm} is in the "
+    "way.",
+    counts="short",
+)
+_message(
+    "bearing_walled_in",
+    "warning",
+    "{bearing} stands in an inner wall, and the axes do not lie in one plane in which the housing could be split: lay "
+    "them into one plane.",
+    counts="thin",
+)
+_message(
     "no_seal_so_small",
     "assumed",
     "{shaft}: {end} of {d:g mm} is too thin for a radial shaft seal; the bearing beside it needs shields and grease.",

@@ -10,9 +10,13 @@ from msgspec.structs import replace
 
 from cooper.document.models import Design
 from cooper.i18n.text import term, tr
+from cooper.machine.covers import screw_designation
+from cooper.machine.holding import sleeve_mass
+from cooper.machine.hub_ends import hub_mass
 from cooper.machine.shaft_model import SCREWS, Joint
-from cooper.results.machine_result import MachineResult
+from cooper.results.machine_result import MachineResult, ShaftResult
 from cooper.results.result_tree import Results
+from cooper.stock.fasteners import rings
 from cooper.stock.materials import groups
 
 STEEL = 7.85e-6
@@ -50,7 +54,7 @@ def parts_list(design: Design, results: Results, m: MachineResult) -> list[Item]
         What is made first, then what is bought; equal bought parts in one row. A gear that is cut into its shaft has
         no row of its own, its mass is the shaft's.
     """
-    made = [*_shafts(results, m), *_gears(design, results, m)]
+    made = [*_shafts(results, m), *_gears(design, results, m), *_turned_parts(m)]
     made.append(Item(1, tr("housing"), tr("to its drawing"), tr("cast iron"), float(m.housing.mass), False, ""))
     bought: dict[tuple[str, str], Item] = {}
     for item in _bought(m):
@@ -91,7 +95,8 @@ def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]
             )
             g = results.stages[k].gears[i]
             size = tr("z {z}, m {m:g}", z=abs(gear.z), m=float(results.stages[k].mesh.m_n))
-            yield Item(many, gear.name, size, material, float(g.get("mass", 0.0)), False, stage.name)
+            hub = sum(hub_mass(s.made, gear.id) for s in m.shafts)
+            yield Item(many, gear.name, size, material, float(g.get("mass", 0.0)) + hub, False, stage.name)
 
 
 def _bought(m: MachineResult) -> Iterator[Item]:
@@ -104,12 +109,43 @@ def _bought(m: MachineResult) -> Iterator[Item]:
             yield Item(1, tr("radial shaft seal"), seal.designation, term(m.rules.seal), mass, True, s.name)
         for joint in s.made.joints:
             yield from _joint(joint, s.name)
+        yield from _fasteners(s)
     for p in m.pins:
         if p.pin.bearing is not None:
             k = p.pin.bearing.bearing
             yield Item(
                 p.planets * p.pin.count, term(k.type), k.designation, tr("rolling bearing steel"), k.mass, True, p.name
             )
+
+
+def _fasteners(s: ShaftResult) -> Iterator[Item]:
+    """What keeps rings and hubs along a shaft, and the screws of its covers."""
+    for _piece, ring in s.made.rings:
+        yield Item(1, tr("retaining ring"), ring.designation, tr("spring steel"), ring.mass, True, s.name)
+    for _piece, nut in s.made.nuts:
+        name = tr("DIN 981, KM {n}", n=nut.number)
+        yield Item(1, tr("slotted round nut"), name, tr("steel"), nut.mass, True, s.name)
+        washer = tr("DIN 5406, MB {n}", n=nut.number)
+        yield Item(1, tr("tab washer"), washer, tr("steel"), 0.1 * nut.mass, True, s.name)
+    for hold in s.holding.holds:
+        if hold.ring == "outer ring" and hold.by.startswith("DIN 472"):
+            ring = next(r for r in rings(True) if r.designation == hold.by)
+            yield Item(1, tr("retaining ring"), ring.designation, tr("spring steel"), ring.mass, True, s.name)
+    for c in s.holding.covers:
+        mass = STEEL * pi / 4 * c.screw**2 * (c.screw_length + 2.2 * c.screw)
+        yield Item(c.screws, tr("socket head cap screw"), screw_designation(c), "8.8", mass, True, s.name)
+
+
+def _turned_parts(m: MachineResult) -> Iterator[Item]:
+    """Covers and sleeves, which are turned to drawings of their own."""
+    for s in m.shafts:
+        for c in s.holding.covers:
+            name = tr("cover of {bearing}", bearing=c.bearing)
+            size = tr("{D:g} h7, flange {D_2:g} x {flange:g}", D=c.D, D_2=c.D_2, flange=c.flange)
+            yield Item(1, name, size, tr("cast iron"), c.mass, False, s.name)
+        for p in s.made.sleeves:
+            size = tr("{D:g} x {d:g} x {length:g}", D=p.sleeve, d=p.d, length=round(p.length, 2))
+            yield Item(1, tr("sleeve"), size, "C45", sleeve_mass(p), False, s.name)
 
 
 def _joint(j: Joint, on: str) -> Iterator[Item]:

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from cooper.desk.base import theme as th
 from cooper.desk.base.session import Session
-from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, gear_looks
+from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, extent_of, gear_looks
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import join, tr
@@ -62,12 +62,12 @@ class MachinePainter:
     def section(self, room: QRectF) -> None:
         result, heights = self.machine, self.heights()
         reach = [
-            max([b.r for b in result.bodies if b.shaft == k] + [b.bearing.D / 2 for b in s.made.bearings])
+            max([b.r for b in result.bodies if b.shaft == k] + [c.D_2 / 2 for c in s.holding.covers] + [1.0])
             for k, s in enumerate(result.shafts)
         ]
         low = min(y - r for y, r in zip(heights, reach, strict=True))
         high = max(y + r for y, r in zip(heights, reach, strict=True))
-        start, end = min(s.made.start for s in result.shafts), max(s.made.end for s in result.shafts)
+        start, end = min(extent_of(s)[0] for s in result.shafts), max(extent_of(s)[1] for s in result.shafts)
         scale = min(room.width() / (end - start), room.height() / (high - low))
         x0 = room.left() + (room.width() - scale * (end - start)) / 2
         top = room.top() + (room.height() - scale * (high - low)) / 2
@@ -80,13 +80,14 @@ class MachinePainter:
             painter.whole(s, looks, "")
             shared = any(abs(y - other) < 1 for other in heights[: result.shafts.index(s)])
             first = s.made.wish.left_end or shared
+            ends = extent_of(s)[:2]
             thick = view.scale * max(p.d for p in s.made.pieces) / 2 if shared else 0.0
             words(
                 self.p,
                 s.name,
                 th.font(th.SMALL),
                 self.theme.color("muted"),
-                view.x(s.made.end) + (6 if not shared else 0) if first else view.x(s.made.start) - 4,
+                view.x(ends[1]) + (6 if not shared else 0) if first else view.x(ends[0]) - 4,
                 view.y - 4 - (thick + 30 if shared else 0),
                 right=shared or not first,
             )

@@ -40,6 +40,8 @@ from cooper.stock.undercuts import UNDERCUTS
 JOINTS = ("key", "two keys", "spline", "press fit", "pin", "set screw", "two set screws", "integral")
 
 
+KEEPS = ("sleeve", "retaining ring", "nut", "nothing")
+"""What can keep a hub or ring on its outer side."""
 PAIRED = ("face to face", "back to back")
 """How the two bearings of a shaft with a contact angle stand to each other."""
 
@@ -126,6 +128,10 @@ class PieceBar(QWidget):
                         self._tag(field)
                 elif joint != "integral":
                     self._tag((pin_field if joint == "pin" else joint_field)(shaft, on))
+            if name in ("bearing 1", "bearing 2") or (
+                kind == "seat" and self._joint_kind(shaft, name) not in ("", "integral")
+            ):
+                self._choice(f"{name}_keeps", tr("what keeps it on its outer side"), *self._keeps(shaft, name))
             if not self._has_undercut(shaft, name):
                 self._tag(fillet_field(shaft, name))
             if kind in ("bearing", "seat", "gap", "end") and self._joint_kind(shaft, name) != "integral":
@@ -237,6 +243,17 @@ class PieceBar(QWidget):
 
         return now, options
 
+    def _keeps(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
+        def now(_d: Design) -> str:
+            return (self._now() or shaft).made.kept_by(name)
+
+        def options() -> list[Option]:
+            path = ("shafts", shaft.key, "keeps", name)
+            one: list[Option] = [(tr("as proposed"), lambda d: in_machine(d, (path, None)))]
+            return one + [(kind, partial(_given, path=path, value=kind)) for kind in KEEPS]
+
+        return now, options
+
     # -- what it comes to
 
     def _steps(self, shaft: ShaftResult, name: str, kind: str) -> str:
@@ -244,7 +261,13 @@ class PieceBar(QWidget):
         result = cached_machine(self.session.design.train, self.session.results)
         if result is None:
             return ""
-        symbols = ("L_nmh", "S_0") if kind == "bearing" else ("S_J",) if kind in ("seat", "end") else ()
+        symbols = {
+            "bearing": ("L_nmh", "S_0"),
+            "seat": ("S_J", "S_ax"),
+            "end": ("S_J",),
+            "groove": ("S_ax",),
+            "thread": ("S_ax",),
+        }.get(kind, ())
         rows = [r for s in symbols for r in why_machine(result, tr("{key} {name}", key=shaft.key, name=name), s)]
         return join(
             "\n",
@@ -253,6 +276,17 @@ class PieceBar(QWidget):
                 for label, value, unit, source in rows
             ),
         )
+
+    def _held_words(self, shaft: ShaftResult, name: str) -> str:
+        """What the piece's ring, nut or sleeve is ordered by or made to, and what it keeps."""
+        piece = shaft.made.piece(name)
+        own = next((r.designation for p, r in shaft.made.rings if p.name == name), "")
+        nut = next((n for p, n in shaft.made.nuts if p.name == name), None)
+        if nut is not None:
+            own = tr("DIN 981, KM {n}", n=nut.number)
+        if piece.sleeve:
+            own = tr("sleeve {D:g} x {d:g} x {length:g}", D=piece.sleeve, d=piece.d, length=round(piece.length, 2))
+        return tr("{what}, keeps {thing}", what=own, thing=self._title(shaft, piece.holds)) if own else ""
 
     def _words(self, shaft: ShaftResult, name: str, kind: str) -> str:
         system = self.session.system
@@ -276,6 +310,9 @@ class PieceBar(QWidget):
                 else tr("{L_nmh}, S₀ {S_0:.2f}", L_nmh=number_with_unit(f.L_nmh, "time", system), S_0=f.S_0)
             )
             return tr("{size}, {place}: {life}", size=size, place=place, life=life)
+        held = self._held_words(shaft, name)
+        if held:
+            return held
         joint = next((k for k, j in enumerate(shaft.made.joints) if j.piece == name), None)
         if joint is None:
             return ""

@@ -10,9 +10,12 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from cooper.desk.base import theme as th
+from cooper.desk.lenses.fastener_drawing import FastenerPainter
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Train
 from cooper.document.units import number_with_unit
+from cooper.machine.covers import screws_of
+from cooper.machine.hub_ends import HUB_OUTSIDE
 from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece
 from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_result import ShaftResult
@@ -89,8 +92,9 @@ class View(Struct):
 def extent_of(shaft: ShaftResult) -> tuple[float, float, float]:
     """Ends along the shaft, with its gears, and the radius that is shown around it; mm."""
     made = shaft.made
-    starts = [made.start, *(s.at - s.b / 2 for s in made.wish.seats)]
-    ends = [made.end, *(s.at + s.b / 2 for s in made.wish.seats)]
+    covers = shaft.holding.covers
+    starts = [made.start, *(s.at - s.b / 2 for s in made.wish.seats), *(min(c.z_1, c.z_3) for c in covers)]
+    ends = [made.end, *(s.at + s.b / 2 for s in made.wish.seats), *(max(c.z_1, c.z_3) for c in covers)]
     thick = max([p.d for p in made.pieces] + [b.bearing.D for b in made.bearings])
     tall = max([s.d_a for s in made.wish.seats] + [thick])
     return min(starts), max(ends), min(BREAK * thick, tall * 1.04) / 2
@@ -110,11 +114,13 @@ class ShaftPainter:
     def whole(self, shaft: ShaftResult, looks: dict[str, GearLook], selected: str) -> None:
         for seat in shaft.made.wish.seats:
             self.gear(seat.gear, shaft.made, looks)
+        FastenerPainter(self).around(shaft)
         for k, b in enumerate(shaft.made.bearings):
             self.bearing(b, shaft.made.support(k))
         for piece, seal in shaft.made.seals:
             self.seal(piece, seal)
         self.body(shaft.made)
+        FastenerPainter(self).on_it(shaft.made)
         for piece in shaft.made.pieces:
             if piece.hole:
                 self._across(piece, piece.hole, piece.d / 2, "paper")
@@ -198,7 +204,7 @@ class ShaftPainter:
             else:
                 parts.append((look.start, look.end, min(r_s, look.r_f), look.r_f, True))
                 if piece.length > look.end - look.start + 1e-6:
-                    parts.append((piece.start, piece.end, r_s, min(1.5 * r_s, look.r_f), True))
+                    parts.append((piece.start, piece.end, r_s, min(HUB_OUTSIDE * r_s, look.r_f), True))
                 parts.append((look.start, look.end, look.r_f, look.r_a, False))
             for z_1, z_2, r_1, r_2, cut in parts:
                 shown = min(r_2, self.reach)
@@ -214,7 +220,7 @@ class ShaftPainter:
                 inner, outer = (box.bottom(), box.top()) if side < 0 else (box.top(), box.bottom())
                 p.drawLine(QPointF(box.left(), inner), QPointF(box.right(), inner))
                 if r_2 > self.reach:
-                    self._broken(box.left(), box.right(), outer, side)
+                    self.broken(box.left(), box.right(), outer, side)
                 else:
                     p.drawLine(QPointF(box.left(), outer), QPointF(box.right(), outer))
 
@@ -231,7 +237,7 @@ class ShaftPainter:
             if cut:
                 p.fillRect(box, self.hatched(t.color(role, 0.55)))
 
-    def _broken(self, x_1: float, x_2: float, y: float, side: int) -> None:
+    def broken(self, x_1: float, x_2: float, y: float, side: int) -> None:
         """A freehand break line."""
         path = QPainterPath(QPointF(x_1, y))
         n = max(int((x_2 - x_1) / 9), 2)
@@ -372,7 +378,11 @@ class ShaftPainter:
         for b, R in zip(shaft.made.bearings, shaft.checked.reactions[case], strict=True):
             F = float(np.hypot(R[0], R[1]))
             if F > 1e-3:
-                self._arrow(b.at, b.bearing.D / 2, F, largest, above=False)
+                # Below the wall around it.
+                wall = b.bearing.D / 2 + 2.5 * screws_of(b.bearing.D)[0]
+                self._arrow(b.at, min(wall, self.reach), F, largest, above=False)
+
+        FastenerPainter(self).thrust(shaft, case)
 
     def _arrow(self, z: float, r: float, F: float, largest: float, above: bool) -> None:
         p, t, v = self.p, self.theme, self.view

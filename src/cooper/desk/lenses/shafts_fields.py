@@ -14,6 +14,10 @@ if TYPE_CHECKING:
     from cooper.desk.lenses.shafts_lens import ShaftsLens
 
 
+RING_PIECES = ("groove", "land", "thread")
+"""Kinds of pieces that a retaining ring or nut asks for."""
+
+
 def fields_of(lens: ShaftsLens, result: MachineResult | None, shaft: ShaftResult | None) -> dict[str, Field]:
     if result is None:
         return {}
@@ -30,7 +34,8 @@ def fields_of(lens: ShaftsLens, result: MachineResult | None, shaft: ShaftResult
         return {f.key: f for f in face_fields(lens.session.design, lens.session.stage)}
     if shaft is None:
         return {}
-    fields = [diameter_field(shaft, p.name) for p in shaft.made.pieces]
+    # Grooves and threads are as their rings and nuts ask for.
+    fields = [diameter_field(shaft, p.name) for p in shaft.made.pieces if not (p.holds and p.kind in RING_PIECES)]
     fields += [length_field(shaft, p.name) for p in shaft.made.pieces if has_length(shaft, p)]
     return {f.key: f for f in fields}
 

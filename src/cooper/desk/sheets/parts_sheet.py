@@ -14,6 +14,7 @@ from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
+from cooper.results.assembly_steps import assembly_steps
 from cooper.results.find_machine import cached_machine
 from cooper.results.parts_list import Item, parts_list
 
@@ -44,6 +45,20 @@ class PartsSheet(Sheet):
         self.table.setObjectName("parts_table")
         self.table.setAccessibleName(translate(tr("Parts list of the machine")))
         column.addWidget(self.table, 1)
+        self.steps = RowsView(
+            {
+                tr("step"): lambda r: str(r[0]),
+                tr("where"): lambda r: r[1].where,
+                tr("order of assembly"): lambda r: r[1].words,
+            },
+            stretch=False,
+            color=lambda _r: theme.color("ink"),
+        )
+        self.table.setMinimumHeight(240)
+        self.steps.setMinimumHeight(200)
+        self.steps.setObjectName("assembly_steps")
+        self.steps.setAccessibleName(translate(tr("order of assembly")))
+        column.addWidget(self.steps, 1)
         self.told = Label()
         self.told.setObjectName("parts_words")
         self.told.setWordWrap(True)
@@ -68,12 +83,14 @@ class PartsSheet(Sheet):
         """Follow the design."""
         rows = self.rows()
         self.table.show_rows(rows)
+        machine = cached_machine(self.session.design.train, self.session.results)
+        self.steps.show_rows([] if machine is None else list(enumerate(assembly_steps(machine), 1)))
         mass = sum(i.count * i.mass for _n, i in rows)
         self.told.setText(
             translate(
                 tr(
-                    "{count} parts in {rows} rows, {mass}. Designations by the standards; screws of the housing, "
-                    "retaining rings and covers are not in the list yet.",
+                    "{count} parts in {rows} rows, {mass}. Designations by the standards; screws and dowels of the "
+                    "housing and shims are not in the list yet.",
                     count=sum(i.count for _n, i in rows),
                     rows=len(rows),
                     mass=number_with_unit(mass, "mass", self.session.system),
