@@ -159,6 +159,14 @@ class Model(Struct, frozen=True, dict=True):
             raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
         atomic_write(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
 
+    def shaft_drawing(self, path: str | os.PathLike[str], shaft: str, *, system: str = "mm") -> None:
+        """Write the drawing sheet of a shaft of the machine, by its first gear: .pdf, .dxf or .svg."""
+        from cooper.atomic_write import atomic_write
+        from cooper.exchange.shaft_sheet import machine_counted, shaft_drawing
+
+        design, results = machine_counted(self.design)
+        atomic_write(Path(path), shaft_drawing(design, results, shaft, system).write)
+
     def loaded(self, stage: int = 1, *, counted: str = "nominal") -> LoadedCurves:
         """Curves of the loaded teeth of a stage (from 1) on the flanks that bear: arrays over the path of contact,
         over a pitch and over the flank.

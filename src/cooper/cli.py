@@ -263,21 +263,29 @@ def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", show_default=True)
 @click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help=tr("Stage of the train."))
 @click.option("--gear", type=click.IntRange(1, 2), default=1, show_default=True, help=tr("1 drives, 2 is driven."))
-def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
-    """Write the drawing sheet of a gear of FILE to OUT: .pdf, .dxf or .svg.
+@click.option("--shaft", default="", help=tr("Shaft of the machine, by its first gear, in place of a gear."))
+def drawing(file: Path, out: Path, units: str, stage: int, gear: int, shaft: str) -> None:
+    """Write the drawing sheet of a gear or shaft of FILE to OUT: .pdf, .dxf or .svg.
 
     Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What
-    it says beside the design stands with the gear.
+    it says beside the design stands with the gear. A shaft has its view with diameters, limits, places from one end,
+    what is worked into each piece, and the toothing that is cut into it.
     """
     from cooper.atomic_write import atomic_write
     from cooper.errors import OutOfRange
     from cooper.exchange.gear_drawing import gear_drawing
+    from cooper.exchange.shaft_sheet import machine_counted, shaft_drawing
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
         unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
-        atomic_write(out, gear_drawing(design, results, stage - 1, gear, units).write)
+        if shaft:
+            design, results = machine_counted(design)
+            page = shaft_drawing(design, results, shaft, units)
+        else:
+            page = gear_drawing(design, results, stage - 1, gear, units)
+        atomic_write(out, page.write)
     except (ValueError, OSError, OutOfRange) as fault:
         unusable(message_of(fault))
     written(out)

@@ -19,6 +19,7 @@ from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.save import export
 from cooper.exchange.shaded import Solids
 from cooper.exchange.solid import volume_of
+from cooper.machine.hub_ends import hub_ends
 from cooper.machine.shaft_model import Joint
 from cooper.results.evaluate import evaluate
 
@@ -102,12 +103,13 @@ def test_the_solid_view_turns_gears_and_shafts_together():
         assert (a.x, a.y) == pytest.approx(shaft.axis)
         ratio = shaft.made.wish.n / solids.machine.shafts[0].made.wish.n
         assert abs(b.angle - a.angle) == pytest.approx(0.7 * ratio, rel=1e-6)
-    # Every shaft is as long as it is made, and no wider than its bearings.
+    # Every shaft is as long as it is made, and no wider than its bearings or the hubs beyond the teeth.
     for shaft, parts in zip(solids.machine.shafts, solids.shafts, strict=True):
         z = parts[0].points[:, 2]
         assert (z.min(), z.max()) == pytest.approx((shaft.made.start, shaft.made.end))
         wide = max(np.hypot(p.points[:, 0], p.points[:, 1]).max() for p in parts)
-        assert wide == pytest.approx(max(b.bearing.D for b in shaft.made.bearings) / 2, rel=1e-6)
+        hubs = [1.6 * d for _g, _z, _end, d in hub_ends(shaft.made)]
+        assert wide == pytest.approx(max(*(b.bearing.D for b in shaft.made.bearings), *hubs) / 2, rel=1e-6)
 
 
 def test_the_whole_machine_leaves_as_facets_that_enclose_what_its_solids_do(tmp_path):

@@ -101,7 +101,9 @@ def test_centre_distance_classes_and_oils_are_chosen_from_lists():
         0.063,
         0.105,
     ]
-    assert [standard_tolerance(100, g) for g in grades()] == [0.015, 0.022, 0.035, 0.054, 0.087, 0.140, 0.220]
+    assert [standard_tolerance(100, g) for g in grades()] == [
+        *(0.015, 0.022, 0.035, 0.054, 0.087, 0.140, 0.220, 0.350, 0.540),
+    ]
     for k, size in enumerate((3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500, 630, 800, 1000, 1250)):
         # From IT6 on a grade is 1.6 times the one before, the fifth one ten times, within the rounding of the standard.
         assert 8 <= standard_tolerance(size, 11) / standard_tolerance(size, 6) <= 10.2, k

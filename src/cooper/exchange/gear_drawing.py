@@ -4,21 +4,20 @@ the table of its toothing by ISO 1340, a title block."""
 from __future__ import annotations
 
 from datetime import date
-from math import ceil, sqrt
+from math import sqrt
 
 from msgspec.structs import replace
 
 from cooper.document.models import Design
-from cooper.document.quantities import parts
 from cooper.document.units import number, screen_unit
 from cooper.exchange.bore_profile import spline_bore
 from cooper.exchange.dimension_sheet import dimension_rows, equal_digits
-from cooper.exchange.drawing_marks import across, along, texture
+from cooper.exchange.drawing_marks import across, along
+from cooper.exchange.drawing_title import TABLE, TITLE, rows_table, title_block
 from cooper.exchange.gear_section import draw_rack, draw_section
-from cooper.exchange.paper import DrawingPage, fitting, width_of
+from cooper.exchange.paper import DrawingPage
 from cooper.exchange.statement import statement
 from cooper.i18n.text import join, term, tr
-from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import Joint
 from cooper.results.blank import Blank, blank_of
 from cooper.results.result_tree import Results
@@ -74,10 +73,6 @@ PLAINER = {"z": tr("number of teeth"), "p_z": tr("lead of the helix")}
 class GearSheet:
     """One sheet while it is drawn; lengths on paper in mm."""
 
-    TABLE = 92.0
-    TITLE = 34.0
-    ROW = 4.3
-
     def __init__(self, design: Design, results: Results, k: int, i: int, system: str) -> None:
         self.design, self.results, self.k, self.i, self.system = design, results, k, i, system
         self.stage = results.stages[k]
@@ -132,7 +127,7 @@ class GearSheet:
     def _room(self, name: str) -> tuple[float, float, float, float]:
         """Left, low, right, high of where views may stand."""
         w, h = PAPERS[name]
-        return 22.0, 12.0 + self.TITLE, w - 12 - self.TABLE, h - 12.0
+        return 22.0, 12.0 + TITLE, w - 12 - TABLE, h - 12.0
 
     ASIDE = (74.0, 50.0)
     """Room for dimensions beside the views, across and upwards; mm."""
@@ -231,34 +226,12 @@ class GearSheet:
         return rows
 
     def _table(self) -> None:
-        p, row = self.paper, self.ROW
+        p = self.paper
         right, top = p.width - 10, p.height - 10
-        left = right - self.TABLE
-        most = int((top - 10 - self.TITLE) / row) - 1
-        rows = self.rows[:most]
-        p.box("table", left, top - row * (len(rows) + 1), right, top)
-        p.text((left + 1.5, top - row + 1.2), tr("Toothing"), 2.5)
-        p.line("table", (left, top - row), (right, top - row))
-        split, symbols = right - 31.0, right - 41.0
-        for n, (meaning, symbol, value) in enumerate(rows):
-            y = top - row * (n + 2)
-            p.line("table", (left, y), (right, y))
-            meaning, value = translate(meaning), translate(value)
-            size = fitting(meaning, 1.9, symbols - left - 2, 1.3)
-            p.text((left + 1.2, y + 1.3), _shortened(meaning, size, symbols - left - 2), size)
-            if symbol:
-                p.symbol((symbols + 0.6, y + 1.3), *parts(symbol.rstrip("″")), 1.9)
-            size = fitting(value, 1.9, right - split - 2)
-            p.text((right - 1.2, y + 1.3), _shortened(value, size, right - split - 2), size, "end")
-        bottom = top - row * (len(rows) + 1)
-        p.line("table", (split, top - row), (split, bottom))
-        p.line("table", (symbols, top - row), (symbols, bottom))
+        rows_table(p, tr("Toothing"), self.rows, (right - TABLE, right), (10 + TITLE, top))
 
     def _title(self) -> None:
-        p, c = self.paper, self.c
-        right, low = p.width - 10, 10.0
-        left, high = right - 180.0, low + self.TITLE
-        p.box("frame", left, low, right, high)
+        c = self.c
         m = self.gear.material
         group = groups()[m.group]
         hardness = (
@@ -276,7 +249,6 @@ class GearSheet:
             else ""
         )
         units = tr("millimetre") if self.system == "mm" else "inch"
-        columns = ((0.0, 62.0), (62.0, 62.0), (124.0, 56.0))
         cells = (
             (
                 (tr("title"), self.gear.name),
@@ -297,22 +269,8 @@ class GearSheet:
                 (tr("date"), date.today().isoformat()),
             ),
         )
-        high_of = self.TITLE / 4
-        for (x, wide), rows in zip(columns, cells, strict=True):
-            if x:
-                p.line("table", (left + x, low), (left + x, high))
-            for n, (what, value) in enumerate(rows):
-                y = high - high_of * (n + 1)
-                if n < 3:
-                    p.line("table", (left + x, y), (left + x + wide, y))
-                p.text((left + x + 1.2, y + high_of - 2.6), what, 1.5)
-                size = fitting(value, 2.9 if (x, n) == (0.0, 0) else 2.3, wide - 2, 0.9)
-                p.text((left + x + 1.2, y + 1.6), _shortened(value, size, wide - 2), size)
         # What holds for all surfaces without a mark of their own.
-        texture(p, (24.0, 14.0), tr("Ra {Ra_rest:g}", Ra_rest=c.Ra_rest))
-        p.text((46.0, 16.5), "(", 3.5)
-        texture(p, (51.0, 14.0), "")
-        p.text((57.5, 16.5), ")", 3.5)
+        title_block(self.paper, cells, tr("Ra {Ra_rest:g}", Ra_rest=c.Ra_rest))
 
     # --- views
 
@@ -406,13 +364,3 @@ class GearSheet:
             "set screw": tr("set screw M{d_screw:g} ISO 4029", d_screw=j.d_screw),
             "two set screws": tr("two set screws M{d_screw:g} ISO 4029, 90° apart", d_screw=j.d_screw),
         }.get(j.kind, "")
-
-
-def _shortened(words: str, size: float, room: float) -> str:
-    """Words that fit a room, cut with an ellipsis where they do not."""
-    if width_of(words, size) <= room:
-        return words
-    keep = max(1, ceil(len(words) * room / width_of(words, size)))
-    while keep > 1 and width_of(words[:keep] + "…", size) > room:
-        keep -= 1
-    return words[:keep] + "…"

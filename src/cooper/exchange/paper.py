@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from html import escape
 from importlib.resources import files
-from math import cos, pi, radians, sin
+from math import ceil, cos, pi, radians, sin
 from pathlib import Path
 from typing import Any
 
@@ -351,3 +351,13 @@ def turned(point: Point, degrees: float) -> Point:
     """A point turned about the origin."""
     a = degrees * pi / 180
     return point[0] * cos(a) - point[1] * sin(a), point[0] * sin(a) + point[1] * cos(a)
+
+
+def shortened(words: str, size: float, room: float) -> str:
+    """Words that fit a room, cut with an ellipsis where they do not."""
+    if width_of(words, size) <= room:
+        return words
+    keep = max(1, ceil(len(words) * room / width_of(words, size)))
+    while keep > 1 and width_of(words[:keep] + "…", size) > room:
+        keep -= 1
+    return words[:keep] + "…"

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.i18n.text import tr
+from cooper.i18n.text import term, tr
 from cooper.machine.check_shaft import ShaftCheck
 from cooper.machine.covers import Cover, covers_of, outward_of
 from cooper.machine.hub_ends import hub_mass
@@ -176,7 +176,7 @@ def holding_of(made: MadeShaft, checked: ShaftCheck, rules: Rules, inner: tuple[
                 around = inf if joint.kind == "integral" else 2000 * joint.T * factor / joint.d
                 bears = inf if around == inf else around * float(np.sqrt(max(own**2 - 1, 0.0)))
                 whole = tr("one piece with the shaft") if is_carrier(seat.gear) else tr("teeth cut into the shaft")
-                by = whole if joint.kind == "integral" else joint.kind
+                by = whole if joint.kind == "integral" else term(joint.kind)
                 holds.append(
                     Hold(
                         thing=piece.name,

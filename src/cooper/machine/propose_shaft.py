@@ -256,7 +256,29 @@ def _with_fixed(
             break
         made = again
         checked, rest = check_shaft_first(made, rules)
-    return made, rest()
+    return _not_whirling(m, made, rest())
+
+
+WHIRL_ROUNDS = 5
+"""How often a shaft is made thicker at most until it does not whirl."""
+
+
+def _not_whirling(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> Proposed:
+    """The shaft, thicker between its ends where it would whirl at its speed: the speed at which it does grows with the
+    square of the diameter."""
+    need = m.rules.whirl * m.wish.n
+    for _ in range(WHIRL_ROUNDS):
+        if need <= 0 or not checked.n_crit < need:
+            break
+        factor = float(np.clip(1.02 * (need / max(checked.n_crit, 1e-9)) ** 0.5, 1.05, 1.6))
+        for p in made.pieces:
+            if p.kind in ("seat", "gap", "collar", "bearing") and not p.holds:
+                m.least[p.name] = max(m.least.get(p.name, 0.0), p.d * factor)
+        again = build_shaft(m)
+        if again == made:
+            break
+        made, checked = again, check_shaft_first(again, m.rules)[1]()
+    return made, checked
 
 
 def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:

@@ -11,7 +11,7 @@ from msgspec import Struct
 from cooper.i18n.text import tr
 from cooper.machine.shaft_making import ShaftMaking
 from cooper.machine.shaft_model import Joint, Piece
-from cooper.stock.fasteners import nut_for, ring_on
+from cooper.stock.fasteners import nut_for, ring_on, rings
 from cooper.stock.rolling import Bearing
 
 HELD_BY_ITSELF = ("integral", "press fit", "pin", "set screw", "two set screws")
@@ -141,6 +141,28 @@ def sleeve_between(m: ShaftMaking, outer: Row, inner: Row, gap: str, length: flo
         return 0.0
     up = ceil(2 * low) / 2
     return up if up <= high else max(floor(2 * high) / 2, low)
+
+
+def ring_above(row: Row, outer: Row | None) -> float:
+    """The diameter that a hub or ring needs so that the land of its retaining ring is as high as the shoulder of what
+    stands outside of it.
+
+    Parameters
+    ----------
+    row : Row
+        What is kept.
+    outer : Row | None
+        What stands outside of it, None where nothing does.
+
+    Returns
+    -------
+    float
+        Diameter (mm); 0 where it is wide enough.
+    """
+    ring = ring_on(row.d)
+    if outer is None or not row.loose or ring is None or ring.d >= outer.shoulder - 1e-9:
+        return 0.0
+    return next((r.d for r in rings() if r.d >= outer.shoulder - 1e-9), 0.0)
 
 
 def ring_pieces(m: ShaftMaking, row: Row, room: float = np.inf) -> list[Piece]:

@@ -12,6 +12,7 @@ from cooper.machine.shaft_fastening import (
     hub_shoulder,
     loose_bearing,
     loose_hub,
+    ring_above,
     ring_pieces,
     sleeve_between,
 )
@@ -57,6 +58,9 @@ class Sides(Struct):
                     # What slides on passes the gap before it.
                     cur = max(cur, min(m.least.get(gap, 0.0), roofs[n]), m.piece_given(gap).d or 0.0)
                 self.set_row(n, cur, roofs[n])
+                wider = ring_above(self.rows[n], outer)
+                if wider:
+                    self.set_row(n, wider, roofs[n])
             row = self.rows[n]
             row.ring = not row.sleeve and (row.loose or m.wish.keeps.get(row.name) in ("retaining ring", "nut"))
             cur = cur if row.integral else row.shoulder

@@ -8,7 +8,7 @@ from math import pi
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.document.models import Design
+from cooper.document.models import Design, Gear
 from cooper.i18n.text import term, tr
 from cooper.machine.covers import screw_designation
 from cooper.machine.holding import sleeve_mass
@@ -54,7 +54,7 @@ def parts_list(design: Design, results: Results, m: MachineResult) -> list[Item]
         What is made first, then what is bought; equal bought parts in one row. A gear that is cut into its shaft has
         no row of its own, its mass is the shaft's.
     """
-    made = [*_shafts(results, m), *_gears(design, results, m), *_turned_parts(m)]
+    made = [*_shafts(design, m), *_gears(design, results, m), *_turned_parts(m)]
     made.append(Item(1, tr("housing"), tr("to its drawing"), tr("cast iron"), float(m.housing.mass), False, ""))
     bought: dict[tuple[str, str], Item] = {}
     for item in _bought(m):
@@ -68,11 +68,18 @@ def parts_list(design: Design, results: Results, m: MachineResult) -> list[Item]
     return [*made, *sorted(bought.values(), key=lambda i: (i.name, i.designation))]
 
 
-def _shafts(results: Results, m: MachineResult) -> Iterator[Item]:
+def material_words(gear: Gear) -> str:
+    """The material of a gear by its name, else by its group and grade."""
+    own = gear.material
+    return own.name or tr("{group}, {grade}", group=term(groups()[own.group]["name"]), grade=term(own.grade))
+
+
+def _shafts(design: Design, m: MachineResult) -> Iterator[Item]:
     for s in m.shafts:
         cut = {j.gear for j in s.made.joints if j.kind == "integral"}
         teeth = sum(seat.mass for seat in s.made.wish.seats if seat.gear in cut)
-        steel = s.made.wish.steel.name
+        steel = next((material_words(g) for t in design.train.stages for g in t.gears if g.id in cut), "")
+        steel = steel or s.made.wish.steel.name
         yield Item(1, s.name, tr("to its drawing"), steel, float(s.checked.mass) + teeth, False, s.name)
 
 
@@ -90,9 +97,7 @@ def _gears(design: Design, results: Results, m: MachineResult) -> Iterator[Item]
             if one is not None and one.arranged.around:
                 member = one.arranged.roles[k - one.first][i]
                 many = one.planets if member == one.arranged.between else 1
-            material = gear.material.name or tr(
-                "{group}, {grade}", group=term(groups()[gear.material.group]["name"]), grade=term(gear.material.grade)
-            )
+            material = material_words(gear)
             g = results.stages[k].gears[i]
             size = tr("z {z}, m {m:g}", z=abs(gear.z), m=float(results.stages[k].mesh.m_n))
             hub = sum(hub_mass(s.made, gear.id) for s in m.shafts)

@@ -18,6 +18,8 @@ from cooper.errors import message_of
 from cooper.exchange.formats import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
+from cooper.results.find_machine import cached_machine
+from cooper.results.machine_result import ShaftResult
 
 if TYPE_CHECKING:
     from cooper.desk.shell.window import Window
@@ -122,6 +124,47 @@ class ExportCommands:
         )
         if path:
             self.save_survey_to(Path(path))
+
+    def shaft_in_view(self) -> ShaftResult | None:
+        """The shaft of the machine that the lens Shafts shows, else the first of the selected stage."""
+        s = self.window.session
+        machine = cached_machine(s.design.train, s.results)
+        if machine is None:
+            return None
+        lens = self.window.bench.views.get("shafts")
+        return machine.shaft(getattr(lens, "key", "")) or machine.shafts_of(s.stage)[0]
+
+    def save_shaft_drawing(self) -> None:
+        """Ask for a place and write the drawing sheet of the shaft in view."""
+        shaft = self.shaft_in_view()
+        if shaft is None:
+            return
+        path, _ = QFileDialog.getSaveFileName(
+            self.window,
+            translate(tr("Save the drawing sheet")),
+            tr("{name} {shaft}.pdf", name=self.window.session.design.name, shaft=shaft.name),
+            translate(tr("Drawing sheets (*.pdf *.dxf *.svg)")),
+        )
+        if path:
+            self.save_shaft_to(Path(path), shaft.key)
+
+    def save_shaft_to(self, path: Path, key: str) -> None:
+        """Write the drawing sheet of a shaft; in a worker process."""
+        s = self.window.session
+
+        def written(fault: Exception | None) -> None:
+            text = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
+            self.window.notice.report(text, bad=fault is not None)
+
+        submit(
+            "cooper.exchange.shaft_sheet:write_shaft_drawing",
+            s.design,
+            path,
+            key,
+            s.system,
+            take=lambda _: None,
+            done=written,
+        )
 
     def print_shelf(self) -> None:
         """Ask for a place and write the designs side by side as PDF."""
@@ -235,6 +278,11 @@ def _no_survey(window: Window) -> str:
     return "" if page is not None and page.result is not None else tr("Nothing was searched yet")
 
 
+def _no_shaft(window: Window) -> str:
+    """Why there is no shaft to draw."""
+    return "" if window.ways_out.shaft_in_view() is not None else tr("The machine is not laid out yet")
+
+
 def _idle(window: Window) -> str:
     """Why there is nothing to cancel."""
     return "" if window.ways_out.running.busy else tr("No export is running")
@@ -255,6 +303,14 @@ register_actions(
         "",
         lambda w: w.ways_out.save_survey_table(),
         _no_survey,
+        asks=True,
+    ),
+    Action(
+        "shaft_drawing",
+        tr("Save the drawing sheet of the shaft in view …"),
+        "",
+        lambda w: w.ways_out.save_shaft_drawing(),
+        _no_shaft,
         asks=True,
     ),
     Action("export_cancel", tr("Cancel the export that is running"), "", lambda w: w.ways_out.cancel(), _idle),
