@@ -105,6 +105,15 @@ TILTED = "tapered roller"
 """Type of the pair of bearings adjusted against each other."""
 
 
+KINDER = {
+    "key": ("press fit", "spline"),
+    "two keys": ("press fit", "key", "spline"),
+    "press fit": ("spline",),
+    "spline": ("press fit",),
+}
+"""By the joint of a hub those that notch the shaft less, or leave it a thicker core."""
+
+
 def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
     """A shaft that holds, with another joint where the plainest notches it too much."""
     result = _with_fixed(wish, rules, D_most)
@@ -112,9 +121,9 @@ def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
         given = wish.joints.get(j.gear, JointGiven())
         if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(result, j.piece, rules):
             continue
-        for kind in PLAIN:
-            if kind == j.kind or _holds(result, rules) >= 1:
-                continue
+        for kind in KINDER[j.kind]:
+            if _holds(result, rules) >= 1:
+                break
             other = replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)})
             joined = _with_fixed(other, rules, D_most)
             # A kind that cannot be made there comes back as teeth that are cut in.

@@ -119,6 +119,8 @@ class ShaftMaking(Struct):
     most: float
     """What no piece grows beyond, where growing does not help; mm."""
     fixed: int = 0
+    found: dict[object, Bearing | None] = field(default_factory=dict)
+    """Bearings that were chosen, by what was asked."""
     hubs: dict[str, tuple[float, float]] = field(default_factory=dict)
     """How far hubs reach beyond their teeth to the left and right; mm."""
     spare: float = 1.0
@@ -165,9 +167,13 @@ class ShaftMaking(Struct):
         B_most: float = np.inf,
     ) -> Bearing:
         bore = self.piece_given(name).d
-        result = choose_bearing(
-            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most, bore
-        )
+        # One round asks for the same more than once, with and without a sleeve.
+        key = (name, least, roof, thrust, self.spare, B_most, F_r.tobytes(), F_a.tobytes())
+        if key not in self.found:
+            self.found[key] = choose_bearing(
+                least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most, bore
+            )
+        result = self.found[key]
         if result is None:
             raise OutOfRange(
                 tr("{name} d", name=name), least, tr("there is no bearing of such a bore"), high=200.0, unit="mm"
