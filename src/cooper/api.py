@@ -159,6 +159,12 @@ class Model(Struct, frozen=True, dict=True):
             raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
         atomic_write(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
 
+    def machine_drawing(self, path: str | os.PathLike[str], *, system: str = "mm") -> None:
+        """Write the sheet of the whole machine in section with item numbers and parts list: .pdf, .dxf or .svg."""
+        from cooper.exchange.assembly_sheet import write_machine_drawing
+
+        next(write_machine_drawing(self.design, Path(path), system))
+
     def shaft_drawing(self, path: str | os.PathLike[str], shaft: str, *, system: str = "mm") -> None:
         """Write the drawing sheet of a shaft of the machine, by its first gear: .pdf, .dxf or .svg."""
         from cooper.atomic_write import atomic_write

@@ -264,8 +264,11 @@ def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None
 @click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help=tr("Stage of the train."))
 @click.option("--gear", type=click.IntRange(1, 2), default=1, show_default=True, help=tr("1 drives, 2 is driven."))
 @click.option("--shaft", default="", help=tr("Shaft of the machine, by its first gear, in place of a gear."))
-def drawing(file: Path, out: Path, units: str, stage: int, gear: int, shaft: str) -> None:
-    """Write the drawing sheet of a gear or shaft of FILE to OUT: .pdf, .dxf or .svg.
+@click.option(
+    "--machine", is_flag=True, help=tr("The whole machine in section with its parts list, in place of a gear.")
+)
+def drawing(file: Path, out: Path, units: str, stage: int, gear: int, shaft: str, machine: bool) -> None:
+    """Write the drawing sheet of a gear, a shaft or the machine of FILE to OUT: .pdf, .dxf or .svg.
 
     Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What
     it says beside the design stands with the gear. A shaft has its view with diameters, limits, places from one end,
@@ -273,6 +276,7 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int, shaft: str
     """
     from cooper.atomic_write import atomic_write
     from cooper.errors import OutOfRange
+    from cooper.exchange.assembly_sheet import machine_drawing
     from cooper.exchange.gear_drawing import gear_drawing
     from cooper.exchange.shaft_sheet import machine_counted, shaft_drawing
 
@@ -280,7 +284,9 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int, shaft: str
     if stage > len(results.stages):
         unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
-        if shaft:
+        if machine:
+            page = machine_drawing(*machine_counted(design), units)
+        elif shaft:
             design, results = machine_counted(design)
             page = shaft_drawing(design, results, shaft, units)
         else:

@@ -1,6 +1,7 @@
-"""The drawing sheet of a shaft: what a turner reads from it, in its files and from the window."""
+"""The drawing sheets of shafts and of the machine: what a turner reads from it, in its files and from the window."""
 
 import re
+from itertools import pairwise
 
 import ezdxf
 import numpy as np
@@ -12,7 +13,9 @@ from cooper.cli import main
 from cooper.demo import demo
 from cooper.desk.shell.pictures import settle
 from cooper.errors import OutOfRange
+from cooper.exchange.assembly_sheet import machine_drawing, spot_of
 from cooper.exchange.shaft_sheet import machine_counted, shaft_drawing, spread
+from cooper.results.parts_list import parts_list
 from cooper.results.shaft_pieces_told import pieces_told
 
 
@@ -85,6 +88,8 @@ def test_inches_a_missing_shaft_and_the_other_ways_in(winch, tmp_path):
     assert run.exit_code == 0 and "shaft 2" in (tmp_path / "s.svg").read_text(encoding="utf-8")
     wrong = CliRunner().invoke(main, ["drawing", str(path), str(tmp_path / "n.svg"), "--shaft", "gear7"])
     assert wrong.exit_code and "gear4" in wrong.output and not (tmp_path / "n.svg").exists()
+    run = CliRunner().invoke(main, ["drawing", str(path), str(tmp_path / "all.svg"), "--machine"])
+    assert run.exit_code == 0 and "NU 202" in (tmp_path / "all.svg").read_text(encoding="utf-8")
     cooper.Model(design).shaft_drawing(tmp_path / "m.dxf", "gear1")
     assert re.search("motor pinion", (tmp_path / "m.dxf").read_text(encoding="utf-8"))
 
@@ -97,9 +102,36 @@ def test_the_window_saves_the_shaft_in_view(window, tmp_path):
     window.bench.view("shafts").choose("gear4")
     settle()
     assert window.ways_out.shaft_in_view().key == "gear4"
-    window.ways_out.save_shaft_to(tmp_path / "g.svg", "gear4")
+    window.ways_out.save_sheet_to(tmp_path / "g.svg", "gear4")
     settle()
     assert "output shaft" in (tmp_path / "g.svg").read_text(encoding="utf-8")
-    window.ways_out.save_shaft_to(tmp_path / "no" / "g.svg", "gear4")
+    window.ways_out.save_sheet_to(tmp_path / "all.svg")
+    settle()
+    assert "ISO 4762" in (tmp_path / "all.svg").read_text(encoding="utf-8")
+    window.ways_out.save_sheet_to(tmp_path / "no" / "g.svg", "gear4")
     settle()
     assert "Not saved" in window.notice.text.text()
+
+
+@pytest.mark.parametrize("name", ["winch", "battery-lift", "dome-drive"])
+def test_each_part_that_is_seen_has_its_number_beside_the_section(name, tmp_path):
+    design, results = machine_counted(demo(name))
+    items = parts_list(design, results, results.machine)
+    paper = machine_drawing(design, results)
+    words = words_of(paper)
+    seen = [n for n, item in enumerate(items, 1) if spot_of(item, results.machine) is not None]
+    # All but the housing, planets, pins and what stands on them; a tab washer stands with its nut.
+    hidden = {items[n].name for n in range(len(items)) if n + 1 not in seen}
+    planets = {g.name for g in design.train.gears.values()} if design.train.sets else set()
+    assert hidden <= {"housing", "needle roller", "tab washer"} | planets and len(seen) > 10
+    assert all(words.count(str(n)) >= 2 for n in seen)
+    assert all(i.designation in words for i in items)
+    for item in paper.items:
+        for x, y in getattr(item, "points", ()):
+            assert 19 <= x <= paper.width - 9 and 9 <= y <= paper.height - 9
+    circles = [i for i in paper.items if hasattr(i, "middle") and abs(i.r - 4.2) < 1e-9]
+    places = sorted(c.middle for c in circles)
+    assert len(circles) == len(seen)
+    assert all(b[1] - a[1] >= 8.4 or b[0] - a[0] > 1 for a, b in pairwise(places))
+    cooper.Model(design).machine_drawing(tmp_path / "m.dxf")
+    assert not ezdxf.readfile(tmp_path / "m.dxf").audit().has_errors

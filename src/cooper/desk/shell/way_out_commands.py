@@ -134,37 +134,32 @@ class ExportCommands:
         lens = self.window.bench.views.get("shafts")
         return machine.shaft(getattr(lens, "key", "")) or machine.shafts_of(s.stage)[0]
 
-    def save_shaft_drawing(self) -> None:
-        """Ask for a place and write the drawing sheet of the shaft in view."""
+    def save_machine_sheet(self, of_shaft: bool) -> None:
+        """Ask for a place and write the drawing sheet of the shaft in view, or of the whole machine."""
         shaft = self.shaft_in_view()
         if shaft is None:
             return
+        what = shaft.name if of_shaft else tr("machine")
         path, _ = QFileDialog.getSaveFileName(
             self.window,
             translate(tr("Save the drawing sheet")),
-            tr("{name} {shaft}.pdf", name=self.window.session.design.name, shaft=shaft.name),
+            tr("{name} {shaft}.pdf", name=self.window.session.design.name, shaft=what),
             translate(tr("Drawing sheets (*.pdf *.dxf *.svg)")),
         )
         if path:
-            self.save_shaft_to(Path(path), shaft.key)
+            self.save_sheet_to(Path(path), shaft.key if of_shaft else "")
 
-    def save_shaft_to(self, path: Path, key: str) -> None:
-        """Write the drawing sheet of a shaft; in a worker process."""
+    def save_sheet_to(self, path: Path, key: str = "") -> None:
+        """Write the drawing sheet of a shaft, or of the whole machine; in a worker process."""
         s = self.window.session
 
         def written(fault: Exception | None) -> None:
             text = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
             self.window.notice.report(text, bad=fault is not None)
 
-        submit(
-            "cooper.exchange.shaft_sheet:write_shaft_drawing",
-            s.design,
-            path,
-            key,
-            s.system,
-            take=lambda _: None,
-            done=written,
-        )
+        task = "shaft_sheet:write_shaft_drawing" if key else "assembly_sheet:write_machine_drawing"
+        ask = (path, key, s.system) if key else (path, s.system)
+        submit(f"cooper.exchange.{task}", s.design, *ask, take=lambda _: None, done=written)
 
     def print_shelf(self) -> None:
         """Ask for a place and write the designs side by side as PDF."""
@@ -309,7 +304,15 @@ register_actions(
         "shaft_drawing",
         tr("Save the drawing sheet of the shaft in view …"),
         "",
-        lambda w: w.ways_out.save_shaft_drawing(),
+        lambda w: w.ways_out.save_machine_sheet(True),
+        _no_shaft,
+        asks=True,
+    ),
+    Action(
+        "machine_drawing",
+        tr("Save the drawing sheet of the machine, with its parts list …"),
+        "",
+        lambda w: w.ways_out.save_machine_sheet(False),
         _no_shaft,
         asks=True,
     ),
