@@ -27,6 +27,9 @@ def test_every_face_stands_where_it_is_moved_to(name):
                 if abs(z - face.z) < 1e-9:
                     continue
                 made = evaluate(move_face(design, shaft.key, face, z)).machine.shaft(shaft.key).made
+                if [b.bearing for b in made.bearings] != [b.bearing for b in shaft.made.bearings]:
+                    # A bearing of another width moves the planes, and all faces with them.
+                    continue
                 now = [f.z for f in faces_of(made) if f.path == face.path]
                 assert min(abs(one - z) for one in now) < 2e-3, (shaft.key, face.words)
                 moved += 1

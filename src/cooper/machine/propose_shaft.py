@@ -312,7 +312,9 @@ def _grow(m: ShaftMaking, made: MadeShaft, checked: ShaftCheck) -> bool:
 
     def more(name: str, d: float, weak: bool = False) -> None:
         nonlocal grown
-        name = owners.get(name) or name
+        owner = owners.get(name) or name
+        if owner != name:
+            d, name = made.piece(owner).d * d / made.piece(name).d, owner
         b = kept.get(name)
         if weak and b is not None and d > b.bearing.d_a_max:
             more(b.name, b.bearing.d * 1.01)

@@ -33,6 +33,8 @@ SOLID_RIM = 2.7
 the roots (ISO 6336-3, Y_B)."""
 
 
+THIN = ("press fit", "pin")
+"""The same on shafts too thin for keys."""
 HUB_MOST = 1.5
 """Length of a hub over its bore at most, as is customary."""
 KEY_INSIDE = 1.0
@@ -84,6 +86,27 @@ def standard_below(most: float) -> float:
     """
     k = bisect_right(STANDARD, most + 1e-9) - 1
     return STANDARD[k] if k >= 0 and STANDARD[k] > 0.9 * most else most
+
+
+def shouldered(d: float) -> float:
+    """Diameter of a usual shoulder beside a bearing of the bore d; mm.
+
+    Parameters
+    ----------
+    d : float
+        Bore (mm).
+
+    Returns
+    -------
+    float
+        Diameter (mm).
+
+    Examples
+    --------
+    >>> shouldered(20.0), shouldered(60.0)
+    (22.0, 64.2)
+    """
+    return round(d + max(2.0, 0.07 * d), 6)
 
 
 def is_carrier(gear: str) -> bool:
@@ -150,7 +173,7 @@ class ShaftMaking(Struct):
     def bearing(self, k: int, cur: float, roof: float) -> Bearing:
         name = tr("bearing {value}", value=k + 1)
         given, piece = self.bearing_given(name), self.piece_given(name).d
-        under = max((d for d in bores_of("deep groove ball") if d + 2.0 <= roof), default=roof)
+        under = max((d for d in bores_of("deep groove ball") if shouldered(d) <= roof), default=roof)
         least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
         # Also where no thrust acts one bearing has to keep the shaft where it is.
         return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], k == self.fixed, given)
@@ -252,7 +275,7 @@ class ShaftMaking(Struct):
         """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
         # What is coupled from outside grows until a key holds; a hub has no room to grow.
         carrier = is_carrier(gear)
-        plain = ("key",) if not gear and d > 6 else ("press fit",) if carrier else PLAIN
+        plain = ("key",) if not gear and d > 6 else ("press fit",) if carrier else PLAIN if d > 6 else THIN
         kinds = (given.kind,) if given.kind else plain
         weakest = min(R_e, self.wish.steel.sigma_S)
         best: Joint | None = None
@@ -279,7 +302,8 @@ class ShaftMaking(Struct):
                 continue
             if self.rules.S_joint <= check_joint(made, self.rules).S:
                 return made
-            best = best or made
+            if best is None or check_joint(best, self.rules).S < check_joint(made, self.rules).S:
+                best = made
         if best is None or (carrier and not given.kind):
             # A carrier whose wall is too narrow for a press fit is one piece with its shaft, as is usual.
             return Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)

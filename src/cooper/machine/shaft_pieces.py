@@ -229,24 +229,38 @@ def _between(m: ShaftMaking, outer: Row, inner: Row, name: str, place: tuple[flo
     kept = ring_pieces(m, inner, high - low - LEAST_GAP) if inner.ring else []
     if kept:
         most = min(most, kept[-1].d)
-    bearing = outer.name.startswith("bearing")
-    rest = high - low - sum(p.length for p in kept)
-    stop = tr("shoulder of {name}", name=outer.name)
-    wide = m.piece_given(stop).length or float(np.ceil(2 * max(0.12 * outer.d, 2.0)) / 2)
-    step = []
-    if bearing and given.d is None and m.least.get(name, 0.0) > outer.most + 1e-9 and rest > 2 * wide + LEAST_GAP:
-        # A shaft that has to be thicker than the bearing's ring lets it stand against a low shoulder of its own.
-        d = m.size(stop, min(outer.shoulder, most), min(most, outer.most))
-        step = [Piece(name=stop, kind="collar", start=0.0, end=wide, d=d, r=m.piece_given(stop).r or 0.02 * d)]
-        rest -= wide
-    else:
-        most = min(most, outer.most)
-    d = m.size(name, min(outer.shoulder or outer.d, most), most)
+    bearing = is_bearing(outer)
+    own = min(most, outer.most)
+    d = m.size(name, min(outer.shoulder or outer.d, own), own)
     if not bearing and not outer.integral:
         d = given.d or max(d, outer.d)
-    # From the inner one outwards; laid from the left.
-    row = [*kept, Piece(name=name, kind="gap", start=0.0, end=rest, d=d, r=given.r or 0.02 * d), *step]
-    return laid(row if inner.end <= low + 1e-9 else row[::-1], low)
+    # From the left: what keeps the inner one stands beside it.
+    rest = high - low - sum(p.length for p in kept)
+    plain = Piece(name=name, kind="gap", start=0.0, end=rest, d=d, r=given.r or 0.02 * d)
+    if inner.end <= low + 1e-9:
+        return laid([*kept, *_stepped(m, plain, outer, False, most)], low)
+    return laid([*_stepped(m, plain, outer, True, most), *reversed(kept)], low)
+
+
+def is_bearing(row: Row) -> bool:
+    """Whether what stands on a place is a bearing."""
+    return row.name.startswith("bearing")
+
+
+def _stepped(m: ShaftMaking, p: Piece, row: Row, on_left: bool, most: float) -> list[Piece]:
+    """A piece beside a bearing, on its right or left: where it has to be thicker than the bearing's ring, that stands
+    against a low shoulder of its own."""
+    want = m.least.get(p.name, 0.0)
+    stop = tr("shoulder of {name}", name=row.name)
+    wide = m.piece_given(stop).length or float(np.ceil(2 * max(0.12 * row.d, 2.0)) / 2)
+    given = m.piece_given(p.name).d
+    if not is_bearing(row) or given is not None or want <= row.most + 1e-9 or p.length < 2 * wide + LEAST_GAP:
+        return [p]
+    d = m.size(stop, min(row.shoulder, most), min(most, row.most))
+    low = Piece(name=stop, kind="collar", start=p.start, end=p.start + wide, d=d, r=m.piece_given(stop).r or 0.02 * d)
+    thick = replace(p, start=low.end, d=m.size(p.name, want, most))
+    pair = [low, thick] if on_left else [replace(thick, end=thick.end), low]
+    return laid(pair, p.start)
 
 
 def laid(pieces: Iterable[Piece], place: float) -> list[Piece]:
@@ -274,6 +288,16 @@ def laid(pieces: Iterable[Piece], place: float) -> list[Piece]:
 def _collar(m: ShaftMaking, row: Row, after: Row, name: str, most: float, r: float) -> list[Piece]:
     """What stands between both sides: a collar as high as what stands against it on either side asks for, and no
     higher than a bearing's ring allows; in two steps where both ask for different ones."""
+    pieces = _steps(m, row, after, name, most, r)
+    if is_bearing(row):
+        pieces = [*_stepped(m, pieces[0], row, True, most), *pieces[1:]]
+    if is_bearing(after):
+        pieces = [*pieces[:-1], *_stepped(m, pieces[-1], after, False, most)]
+    return pieces
+
+
+def _steps(m: ShaftMaking, row: Row, after: Row, name: str, most: float, r: float) -> list[Piece]:
+    """The collar, or two steps, between both sides."""
     low, high = row.end, after.start
     if row.integral or after.integral or not max(row.shoulder, after.shoulder):
         tall = max(0.0 if row.integral else row.shoulder, 0.0 if after.integral else after.shoulder, 1.0)

@@ -16,9 +16,10 @@ from cooper.machine.shaft_fastening import (
     ring_pieces,
     sleeve_between,
 )
-from cooper.machine.shaft_making import ShaftMaking
+from cooper.machine.shaft_making import ShaftMaking, shouldered
 from cooper.machine.shaft_model import Borne, HubSeat, Joint, JointGiven, Piece, Wall
 from cooper.machine.shaft_seal import seal_piece
+from cooper.stock.fasteners import ring_on
 from cooper.stock.rolling import bores_of
 
 
@@ -166,7 +167,7 @@ def _thickest(m: ShaftMaking, items: list[Item], numbers: list[int], roofs: dict
     if given is not None:
         return given
     roof = min(roofs[n] for n in numbers)
-    return max((d for d in bores_of("deep groove ball") if d + 2.0 <= roof), default=roof)
+    return max((d for d in bores_of("deep groove ball") if shouldered(d) <= roof), default=roof)
 
 
 def _roof(m: ShaftMaking, items: list[Item], inward: list[int]) -> float:
@@ -178,5 +179,8 @@ def _roof(m: ShaftMaking, items: list[Item], inward: list[int]) -> float:
             if m.wish.joints.get(seat.gear, JointGiven()).kind == "integral":
                 # No hub slides over teeth cut into the shaft.
                 continue
-            given.append(m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore or np.inf)
+            d = m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore or np.inf
+            ring = ring_on(d) if np.isfinite(d) else None
+            # The land of the hub's retaining ring is no thicker than that ring is made.
+            given.append(d if ring is None else ring.d)
     return min(given, default=np.inf)
