@@ -16,7 +16,7 @@ from cooper.errors import OutOfRange
 from cooper.exchange.assembly_sheet import machine_drawing, spot_of
 from cooper.exchange.shaft_sheet import machine_counted, shaft_drawing, spread
 from cooper.results.parts_list import parts_list
-from cooper.results.shaft_pieces_told import pieces_told
+from cooper.results.shaft_piece_specs import piece_specs
 
 
 @pytest.fixture(scope="module")
@@ -31,7 +31,7 @@ def words_of(paper):
 def test_diameters_have_the_classes_and_limits_of_the_standard(winch):
     """Limits of ISO 286-2 and DIN 471, as tables have them; mm."""
     made = winch[1].machine.shaft("gear4").made
-    told = {t.piece.name: t for t in pieces_told(made)}
+    told = {t.piece.name: t for t in piece_specs(made)}
     limits = {name: (t.piece.d, t.tolerance, round(t.upper, 4), round(t.lower, 4)) for name, t in told.items()}
     assert limits["bearing 1"] == (35.0, "k6", 0.018, 0.002) and limits["end right"] == (32.0, "k6", 0.018, 0.002)
     assert limits["seal right"] == (35.0, "h11", 0.0, -0.16)
@@ -43,7 +43,7 @@ def test_diameters_have_the_classes_and_limits_of_the_standard(winch):
     # A press fit is turned to the class of its fit.
     second = winch[1].machine.shaft("gear2").made
     press = next(j for j in second.joints if j.kind == "press fit")
-    own = next(t for t in pieces_told(second) if t.piece.name == press.piece)
+    own = next(t for t in piece_specs(second) if t.piece.name == press.piece)
     assert own.tolerance == press.fit.partition("/")[2] and own.lower > 0
 
 

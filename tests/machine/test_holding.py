@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.edit import set_at
-from cooper.editing.machine_edits import count_machine, in_machine
+from cooper.editing.machine_edits import count_machine, cut_piece, in_machine
+from cooper.errors import OutOfRange
 from cooper.exchange.machine_dxf import LAYERS
 from cooper.machine.assembly import mounted_on, shaft_order
 from cooper.machine.check_joint import check_joint
@@ -16,6 +17,7 @@ from cooper.machine.covers import screw_designation, screws_of, spigot_of
 from cooper.machine.holding import thrust_path
 from cooper.machine.hub_ends import hub_ends, hub_mass
 from cooper.machine.joint_notches import ring_groove_notch
+from cooper.machine.notch_factors import groove_notch
 from cooper.machine.shaft_beam import cores_of
 from cooper.machine.turned_parts import in_housing, on_shaft
 from cooper.results.assembly_steps import assembly_steps
@@ -119,10 +121,10 @@ def test_a_groove_notches_and_its_bearing_grows_with_it():
 
 @pytest.mark.parametrize(("chosen", "kind"), [("nut", "thread"), ("retaining ring", "groove"), ("nothing", None)])
 def test_what_keeps_a_ring_is_chosen(chosen, kind):
-    design, results = machine("winch", (("shafts", "gear4", "keeps", "bearing 1"), chosen))
+    design, results = machine("winch", (("shafts", "gear4", "retention", "bearing 1"), chosen))
     s = results.machine.shaft("gear4")
     assert next((p.kind for p in s.made.pieces if p.holds == "bearing 1" and p.kind != "land"), None) == kind
-    assert s.made.kept_by("bearing 1") == (chosen if kind else "nothing")
+    assert s.made.retained_by("bearing 1") == (chosen if kind else "nothing")
     notes = {n.key for n in results.notes}
     assert ("not_held" in notes) == (kind is None)
     names = [i.designation for i in parts_list(design, results, results.machine)]
@@ -134,7 +136,7 @@ def test_what_keeps_a_ring_is_chosen(chosen, kind):
         inside = (s.checked.ends[:, 0] > thread.start - 1e-6) & (s.checked.ends[:, 1] < thread.end + 1e-6)
         assert thread.d == 35 and cores_of(s.made, s.checked.x, s.checked.d)[inside] == pytest.approx(core)
         assert s.checked.beta[inside].min() > 1.5
-    back = evaluate(in_machine(design, (("shafts", "gear4", "keeps", "bearing 1"), None)))
+    back = evaluate(in_machine(design, (("shafts", "gear4", "retention", "bearing 1"), None)))
     assert back.machine.shaft("gear4").made == machine("winch")[1].machine.shaft("gear4").made
 
 
@@ -168,9 +170,38 @@ def test_parts_around_a_shaft_fill_the_room_that_they_are_weighed_for():
     assert {"SHAFT_FASTENER", "COVER"} <= set(LAYERS)
 
 
+def test_what_screws_nuts_walls_and_shoulders_bear_by_hand():
+    """Half of the yield points of the screws of class 8.8, half of a thread sheared off, areas of the rest."""
+    _d, results = machine("winch", (("shafts", "gear4", "retention", "bearing 1"), "nut"))
+    s = results.machine.shaft("gear4")
+    cover = s.holding.covers[0]
+    assert (cover.screw, cover.screws) == (6, 4) and cover.bears == pytest.approx(0.5 * 4 * 20.1 * 640)
+    R_e = s.made.wish.steel.sigma_S
+    nut = s.holding.of("bearing 1", "inner ring", -1)
+    assert nut.by == "nut KM 7" and nut.bears == pytest.approx(0.577 * R_e * pi * (35 - 1.22687 * 1.5) * 8 / 2)
+    wall = s.holding.of("bearing 1", "outer ring", 1)
+    assert wall.by == "the wall" and wall.bears == pytest.approx(200 * pi / 4 * 55**2 * (1 - 0.81))
+    gap = s.made.piece("gap 1")
+    shoulder = s.holding.of("bearing 1", "inner ring", 1)
+    assert shoulder.bears == pytest.approx(R_e * pi / 4 * (gap.d**2 - 35.2**2))
+    # The root of a thread of 1.5 mm as a groove around its core. DIN 743-2.
+    thread = s.made.piece("thread of bearing 1")
+    inside = (s.checked.ends[:, 0] > thread.start - 1e-6) & (s.checked.ends[:, 1] < thread.end + 1e-6)
+    own = groove_notch(35 - 1.22687 * 1.5, 35.0, 0.144 * 1.5, s.checked.sigma_S)
+    assert s.checked.beta[inside] == pytest.approx(np.broadcast_to(own, s.checked.beta[inside].shape))
+
+
+def test_a_groove_stays_whole():
+    design, results = machine("winch")
+    made = results.machine.shaft("gear2").made
+    groove = made.piece("groove of bearing 1")
+    with pytest.raises(OutOfRange, match="retaining ring"):
+        cut_piece(design, "gear2", made, groove.at)
+
+
 def test_bad_choices_are_refused():
-    with pytest.raises(ValueError, match="keeps"):
-        set_at(demo("winch"), "train.machine.shafts", {"gear4": {"keeps": {"bearing 1": "glue"}}})
+    with pytest.raises(ValueError, match="retention"):
+        set_at(demo("winch"), "train.machine.shafts", {"gear4": {"retention": {"bearing 1": "glue"}}})
 
 
 def test_covers_and_their_screws_are_customary():

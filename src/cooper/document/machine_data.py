@@ -129,7 +129,7 @@ class ShaftData(Model, frozen=True, kw_only=True):
     pieces: Annotated[dict[str, PieceData], Meta(max_length=60)] = field(default_factory=dict)
     bearings: Annotated[dict[str, BearingData], Meta(max_length=6)] = field(default_factory=dict)
     joints: Annotated[dict[str, JointData], Meta(max_length=30)] = field(default_factory=dict)
-    keeps: Annotated[
+    retention: Annotated[
         dict[str, Literal["sleeve", "retaining ring", "nut", "nothing"]],
         about("what keeps a hub or a bearing's inner ring on its outer side, by its piece", max_length=40),
     ] = field(default_factory=dict)

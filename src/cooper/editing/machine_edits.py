@@ -21,7 +21,7 @@ def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
         for key in path[:-1]:
             node[key] = dict(node.get(key) or {})
             node = node[key]
-        if value is None and (path[0] == "angles" or "keeps" in path):
+        if value is None and (path[0] == "angles" or "retention" in path):
             node.pop(path[-1], None)
         else:
             node[path[-1]] = value
@@ -66,10 +66,12 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
     piece = next((p for p in made.pieces if p.start < at < p.end), None)
     if piece is None:
         raise OutOfRange("cut", at, tr("a cut lies on the shaft"), low=made.start, high=made.end, unit="mm")
-    if piece.kind in ("seat", "bearing"):
-        free = [p for p in made.pieces if p.kind not in ("seat", "bearing")]
+    whole = {"seat": tr("a hub"), "bearing": tr("a bearing"), "groove": tr("a retaining ring")}
+    whole |= {"land": tr("a retaining ring"), "thread": tr("a nut")}
+    if piece.kind in whole and (piece.kind in ("seat", "bearing") or piece.holds):
+        free = [p for p in made.pieces if p.kind not in ("seat", "bearing") and not p.holds]
         near = min(free, key=lambda p: min(abs(at - p.start), abs(at - p.end)), default=piece)
-        what = tr("a hub") if piece.kind == "seat" else tr("a bearing")
+        what = whole[piece.kind]
         raise OutOfRange(
             "cut",
             at,
@@ -91,11 +93,13 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
 
 
 def join_piece(design: Design, shaft: str, name: str) -> Design:
-    """Take away all cuts of a piece, and what was fixed of its parts."""
+    """Take away all cuts of a piece, and what was fixed of its parts; the same design where it is not cut."""
     base = name.partition(", part ")[0]
     machine = _plain(design)
     shafts = dict(machine.get("shafts") or {})
     own = dict(shafts.get(shaft) or {})
+    if not dict(dict(own.get("pieces") or {}).get(base) or {}).get("cuts"):
+        return design
     pieces = {k: v for k, v in dict(own.get("pieces") or {}).items() if not k.startswith(f"{base}, part ")}
     if base in pieces:
         pieces[base] = {**pieces[base], "cuts": ()}

@@ -52,6 +52,16 @@ class Row(Struct, frozen=True):
         return (" … ".join(shown) + (tr("{space}{unit}", space=space, unit=unit) if unit else "")).strip()
 
 
+def signed_limits(upper: float, lower: float, system: str) -> tuple[str, str]:
+    """Upper and lower deviation of a length (mm) as figures with their signs, in a unit system."""
+    figures = equal_digits([upper, lower], "length", system, 3 if system == "mm" else 4)
+    one, two = (
+        "0" if s == "0" else f"+{s}" if v > 0 else s.replace("-", "−")
+        for v, s in zip((upper, lower), figures, strict=True)
+    )
+    return one, two
+
+
 def equal_digits(values: list[float], kind: str, system: str, digits: int | None = None) -> list[str]:
     """Figures of limits in one row, all with as many decimals as the one that has most.
 

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from cooper.document.models import Design
 from cooper.document.units import number, screen_unit
 from cooper.exchange.bore_profile import spline_bore
-from cooper.exchange.dimension_sheet import dimension_rows, equal_digits
+from cooper.exchange.dimension_sheet import dimension_rows, signed_limits
 from cooper.exchange.drawing_marks import across, along
 from cooper.exchange.drawing_title import TABLE, TITLE, rows_table, title_block
 from cooper.exchange.gear_section import draw_rack, draw_section
@@ -153,13 +153,7 @@ class GearSheet:
 
     def limits(self, upper: float, lower: float) -> tuple[str, str]:
         """Deviations (mm) as figures with their signs."""
-
-        places = 3 if self.system == "mm" else 4
-        one, two = (
-            "0" if s == "0" else f"+{s}" if v > 0 else s.replace("-", "−")
-            for v, s in zip((upper, lower), equal_digits([upper, lower], "length", self.system, places), strict=True)
-        )
-        return one, two
+        return signed_limits(upper, lower, self.system)
 
     # --- frame, table, title
 

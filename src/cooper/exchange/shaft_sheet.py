@@ -12,7 +12,7 @@ from cooper.atomic_write import atomic_write
 from cooper.document.models import Design
 from cooper.document.units import number, screen_unit
 from cooper.errors import OutOfRange
-from cooper.exchange.dimension_sheet import equal_digits
+from cooper.exchange.dimension_sheet import signed_limits
 from cooper.exchange.drawing_marks import SIZE, arrow, datum, limits_text
 from cooper.exchange.drawing_title import ROW, TITLE, rows_table, title_block
 from cooper.exchange.gear_drawing import SCALES, GearSheet
@@ -25,7 +25,7 @@ from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_result import ShaftResult
 from cooper.results.parts_list import material_words
 from cooper.results.result_tree import Results
-from cooper.results.shaft_pieces_told import PieceTold, centre_hole, pieces_told
+from cooper.results.shaft_piece_specs import PieceSpec, centre_hole, piece_specs
 
 WIDE, HIGH = 420.0, 297.0
 """A3; mm."""
@@ -74,7 +74,7 @@ class _ShaftSheet:
     def __init__(self, design: Design, results: Results, shaft: ShaftResult, system: str) -> None:
         self.design, self.results, self.shaft, self.system = design, results, shaft, system
         self.made: MadeShaft = shaft.made
-        self.told = pieces_told(self.made)
+        self.specs = piece_specs(self.made)
         long, thick = self.made.end - self.made.start, max(p.d for p in self.made.pieces)
         room = min((WIDE - 30 - LEFT - RIGHT) / long, 0.28 * HIGH / thick)
         self.scale_name = next((n for n, s in SCALES.items() if s <= room * 1.0001), list(SCALES)[-1])
@@ -107,17 +107,9 @@ class _ShaftSheet:
         """A length as its figure in the unit system."""
         return number(mm, "length", self.system, 3 if self.system == "mm" else 4)
 
-    def limits(self, t: PieceTold) -> tuple[str, str] | None:
+    def limits(self, t: PieceSpec) -> tuple[str, str] | None:
         """Deviations of a diameter as figures with their signs."""
-        if not t.tolerance:
-            return None
-        places = 3 if self.system == "mm" else 4
-        figures = equal_digits([t.upper, t.lower], "length", self.system, places)
-        one, two = (
-            "0" if s == "0" else f"+{s}" if v > 0 else s.replace("-", "−")
-            for v, s in zip((t.upper, t.lower), figures, strict=True)
-        )
-        return one, two
+        return signed_limits(t.upper, t.lower, self.system) if t.tolerance else None
 
     # --- view
 
@@ -139,7 +131,7 @@ class _ShaftSheet:
             for side in (-1, 1):
                 y = self.y + side * self.s * made.wish.d_i / 2
                 p.line("hidden", (self.x(made.start), y), (self.x(made.end), y))
-        for n, own in enumerate(t for t in self.told if t.piece.kind == "bearing"):
+        for n, own in enumerate(t for t in self.specs if t.piece.kind == "bearing"):
             if n < 2:
                 foot = (self.x(own.piece.at), self.y - self.s * own.piece.d / 2)
                 datum(p, foot, "AB"[n])
@@ -175,10 +167,10 @@ class _ShaftSheet:
         p = self.paper
         tips = {s.gear: s.d_a for s in self.made.wish.seats}
         cut = {j.piece: tips[j.gear] for j in self.made.joints if j.kind == "integral" and j.gear in tips}
-        tallest = max([t.piece.d for t in self.told] + list(cut.values()))
+        tallest = max([t.piece.d for t in self.specs] + list(cut.values()))
         base = self.y + self.s * tallest / 2 + 8
-        wanted = [self.x(t.piece.at) for t in self.told]
-        for x, at, t in zip(spread(wanted, APART + 2.0), wanted, self.told, strict=True):
+        wanted = [self.x(t.piece.at) for t in self.specs]
+        for x, at, t in zip(spread(wanted, APART + 2.0), wanted, self.specs, strict=True):
             d = cut.get(t.piece.name, t.piece.d)
             p.line("dimension", (x, base - 1), (x, base - 3), (at, self.y + self.s * d / 2))
             arrow(p, (at, self.y + self.s * d / 2), -90)
@@ -193,8 +185,8 @@ class _ShaftSheet:
     def _places(self) -> None:
         """Places of all faces from the left end, on one line: the datum is its origin. ISO 129-1."""
         p = self.paper
-        faces = [self.made.start, *(t.piece.end for t in self.told)]
-        thick = max(t.piece.d for t in self.told)
+        faces = [self.made.start, *(t.piece.end for t in self.specs)]
+        thick = max(t.piece.d for t in self.specs)
         y = self.y - self.s * thick / 2 - 14
         p.line("dimension", (self.x(faces[0]), y), (self.x(faces[-1]) + 4, y))
         p.circle("dimension", (self.x(faces[0]), y), 1.0)
@@ -210,7 +202,7 @@ class _ShaftSheet:
         """What is worked into each piece, with run-outs."""
         names = {tr("seat {gear}", gear=x.gear): tr("seat of {name}", name=x.name) for x in self.made.wish.seats}
         rows = []
-        for t in self.told:
+        for t in self.specs:
             words = [t.words] if t.words else []
             if t.run_out:
                 words.append(tr("run-out {value} to A-B", value=self.length(t.run_out)))

@@ -105,7 +105,7 @@ TILTED = "tapered roller"
 """Type of the pair of bearings adjusted against each other."""
 
 
-KINDER = {
+LESS_NOTCHED = {
     "key": ("press fit", "spline"),
     "two keys": ("press fit", "key", "spline"),
     "press fit": ("spline",),
@@ -121,7 +121,7 @@ def _joined(wish: ShaftRequirements, rules: Rules, D_most: float) -> Proposed:
         given = wish.joints.get(j.gear, JointGiven())
         if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(result, j.piece, rules):
             continue
-        for kind in KINDER[j.kind]:
+        for kind in LESS_NOTCHED[j.kind]:
             if _holds(result, rules) >= 1:
                 break
             other = replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)})

@@ -126,7 +126,7 @@ def sleeve_between(m: ShaftMaking, outer: Row, inner: Row, gap: str, length: flo
         Diameter (mm): high enough for the chamfers of both and no higher than a bearing's ring; 0 where no sleeve can
         be, as the shaft has to be thicker between both.
     """
-    if m.wish.keeps.get(inner.name, "sleeve") != "sleeve":
+    if m.wish.retention.get(inner.name, "sleeve") != "sleeve":
         return 0.0
     given = m.piece_given(gap).d
     least = max(m.least.get(gap, 0.0), given or 0.0)
@@ -182,7 +182,7 @@ def ring_pieces(m: ShaftMaking, row: Row, room: float = np.inf) -> list[Piece]:
     list[Piece]
         Pieces with their lengths, none where nothing of that size is made or the room is too short.
     """
-    nut, ring, chosen = nut_for(row.d), ring_on(row.d), m.wish.keeps.get(row.name)
+    nut, ring, chosen = nut_for(row.d), ring_on(row.d), m.wish.retention.get(row.name)
     weak = ring is None or row.thrust > ring.load(m.wish.steel.sigma_S)
     if chosen == "nothing":
         return []

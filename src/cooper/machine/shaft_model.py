@@ -113,7 +113,7 @@ class ShaftRequirements(Struct, frozen=True, kw_only=True):
     pieces: Mapping[str, PieceGiven] = field(default_factory=dict)
     bearings: Mapping[str, BearingGiven] = field(default_factory=dict)
     joints: Mapping[str, JointGiven] = field(default_factory=dict)
-    keeps: Mapping[str, str] = field(default_factory=dict)
+    retention: Mapping[str, str] = field(default_factory=dict)
     """What a person chose to keep a hub or ring on its outer side: sleeve, retaining ring, nut or nothing."""
     d_i: float = 0.0
     fixed: str = ""
@@ -321,7 +321,7 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
         """Pieces with a sleeve around them."""
         return tuple(p for p in self.pieces if p.sleeve)
 
-    def kept_by(self, name: str) -> str:
+    def retained_by(self, name: str) -> str:
         """What keeps the ring or hub on a piece on its outer side: sleeve, retaining ring, nut or nothing beside it."""
         for p in self.pieces:
             if p.holds == name and p.kind in ("groove", "thread"):

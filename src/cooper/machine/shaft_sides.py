@@ -63,7 +63,7 @@ class Sides(Struct):
                 if wider:
                     self.set_row(n, wider, roofs[n])
             row = self.rows[n]
-            row.ring = not row.sleeve and (row.loose or m.wish.keeps.get(row.name) in ("retaining ring", "nut"))
+            row.ring = not row.sleeve and (row.loose or m.wish.retention.get(row.name) in ("retaining ring", "nut"))
             cur = cur if row.integral else row.shoulder
         if numbers:
             first = self.rows[numbers[0]]

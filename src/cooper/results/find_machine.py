@@ -318,7 +318,7 @@ def _wish(
             k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin, d_screw=v.d_screw, M_A=v.M_A)
             for k, v in given.joints.items()
         },
-        keeps=given.keeps,
+        retention=given.retention,
         d_i=given.d_i,
         fixed=given.fixed or "",
         back_to_back=given.paired == "back to back",

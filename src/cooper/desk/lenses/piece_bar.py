@@ -40,7 +40,7 @@ from cooper.stock.undercuts import UNDERCUTS
 JOINTS = ("key", "two keys", "spline", "press fit", "pin", "set screw", "two set screws", "integral")
 
 
-KEEPS = ("sleeve", "retaining ring", "nut", "nothing")
+RETENTION = ("sleeve", "retaining ring", "nut", "nothing")
 """What can keep a hub or ring on its outer side."""
 PAIRED = ("face to face", "back to back")
 """How the two bearings of a shaft with a contact angle stand to each other."""
@@ -131,7 +131,7 @@ class PieceBar(QWidget):
             if name in ("bearing 1", "bearing 2") or (
                 kind == "seat" and self._joint_kind(shaft, name) not in ("", "integral")
             ):
-                self._choice(f"{name}_keeps", tr("what keeps it on its outer side"), *self._keeps(shaft, name))
+                self._choice(f"{name}_retention", tr("what keeps it on its outer side"), *self._retention(shaft, name))
             if not self._has_undercut(shaft, name):
                 self._tag(fillet_field(shaft, name))
             if kind in ("bearing", "seat", "gap", "end") and self._joint_kind(shaft, name) != "integral":
@@ -243,14 +243,14 @@ class PieceBar(QWidget):
 
         return now, options
 
-    def _keeps(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
+    def _retention(self, shaft: ShaftResult, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
-            return (self._now() or shaft).made.kept_by(name)
+            return (self._now() or shaft).made.retained_by(name)
 
         def options() -> list[Option]:
-            path = ("shafts", shaft.key, "keeps", name)
+            path = ("shafts", shaft.key, "retention", name)
             one: list[Option] = [(tr("as proposed"), lambda d: in_machine(d, (path, None)))]
-            return one + [(kind, partial(_given, path=path, value=kind)) for kind in KEEPS]
+            return one + [(kind, partial(_given, path=path, value=kind)) for kind in RETENTION]
 
         return now, options
 

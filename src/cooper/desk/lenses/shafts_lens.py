@@ -21,7 +21,7 @@ from cooper.desk.lenses.piece_bar import PieceBar
 from cooper.desk.lenses.piece_menu import open_piece_menu
 from cooper.desk.lenses.shaft_diagrams import shaft_plots
 from cooper.desk.lenses.shaft_drawing import View, extent_of
-from cooper.desk.lenses.shafts_fields import fields_of
+from cooper.desk.lenses.shafts_fields import RING_PIECES, fields_of
 from cooper.desk.lenses.shafts_painting import paint_lens
 from cooper.desk.lenses.shafts_places import ARROWS, FACE, TOP, WHOLE, arrange, drawing_room, make_chips, mark_chip
 from cooper.desk.widgets.shapes import drop
@@ -357,7 +357,8 @@ class ShaftsLens(Lens):
         over = [p for p in shaft.made.pieces if p.start <= z <= p.end]
         if over and self._drawing().contains(event.position()):
             self.select(over[0].name)
-            if abs(event.position().y() - view.y) <= view.scale * over[0].d / 2 + 6:
+            fixed = over[0].holds and over[0].kind in RING_PIECES
+            if not fixed and abs(event.position().y() - view.y) <= view.scale * over[0].d / 2 + 6:
                 self.dragged = (over[0].name, over[0].d)
         else:
             self.select("")

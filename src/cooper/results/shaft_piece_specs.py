@@ -24,7 +24,7 @@ CENTRES = (
 LARGEST_CENTRE = "A6.3/13.2"
 
 
-class PieceTold(Struct, frozen=True):
+class PieceSpec(Struct, frozen=True):
     """One piece: its name, tolerance class and limits (mm) of its diameter, both empty where general tolerances hold,
     roughness Ra (um, 0 for that of the rest), run-out to both bearings (mm, 0 for none), and what is worked into it."""
 
@@ -46,17 +46,17 @@ def centre_hole(d: float) -> str:
     return next((name for up, name in CENTRES if d <= up), LARGEST_CENTRE)
 
 
-def pieces_told(made: MadeShaft) -> list[PieceTold]:
+def piece_specs(made: MadeShaft) -> list[PieceSpec]:
     """All pieces of a shaft from the left, as they are made.
 
     Classes: bearings k6, ends k6 or m6 (DIN 748-1), hubs with keys k6, press fits as their fit says, seals h11
     (DIN 3760). Grooves of retaining rings h10, h11, h12
     and h13 up to 9, 22, 100 mm and above (DIN 471).
     """
-    return [_told(made, p) for p in made.pieces]
+    return [_spec(made, p) for p in made.pieces]
 
 
-def _told(made: MadeShaft, p: Piece) -> PieceTold:
+def _spec(made: MadeShaft, p: Piece) -> PieceSpec:
     joint = next((j for j in made.joints if j.piece == p.name), None)
     letter, grade, Ra, words = "", 0, 0.0, []
     if p.kind == "bearing":
@@ -95,7 +95,7 @@ def _told(made: MadeShaft, p: Piece) -> PieceTold:
     if p.hole:
         words.append(tr("hole ⌀{d:g} across", d=p.hole))
     run_out = round(standard_tolerance(p.d, 6), 3) if p.kind in ("seat", "end", "seal") else 0.0
-    return PieceTold(p, tolerance, upper, lower, Ra, run_out, "; ".join(words))
+    return PieceSpec(p, tolerance, upper, lower, Ra, run_out, "; ".join(words))
 
 
 def _joined(j: Joint, p: Piece) -> list[str]:
