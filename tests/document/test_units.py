@@ -135,8 +135,8 @@ def test_a_window_opens_without_what_only_some_work_needs():
         "from cooper.desk.base.session import Session\n"
         "from cooper.desk.shell.window import Window\n"
         "w = Window(Session(demo()), recover=False)\n"
+        # Painted without the event loop, in which a timer loads the rest once the window is idle.
         "w.show()\n"
-        "app.processEvents()\n"
         "w.grab()\n"
         "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', "
         "'cooper.exchange.save', 'cooper.exchange.shaded', 'cooper.machine.propose_shaft') if m in "
